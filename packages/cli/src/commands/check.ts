@@ -1,0 +1,38 @@
+import { join } from 'node:path'
+import { LineIndex, checkRules, isRelaxedByName, parse, readRules, type Finding, type FormatId, type Rule } from '@pasticcio/core'
+import { CliError, EXIT } from '../errors'
+import { isFolder, listFiles, readText, requireFormat } from '../files'
+import type { Streams } from '../streams'
+
+/** `pasticcio check`: mistakes in files, and in all settings files of folders. */
+export async function runCheck(paths: readonly string[], options: { rules?: string; json?: boolean; relaxedJson?: boolean; format?: FormatId }, streams: Streams): Promise<number> {
+  const rules = options.rules ? await loadRules(options.rules) : []
+  const rows: { file: string; line: number; column: number; severity: Finding['severity']; code: string; message: string }[] = []
+  for (const path of await expand(paths)) {
+    const text = await readText(path)
+    const document = parse(text, requireFormat(path, options.format), { relaxed: options.relaxedJson === true || isRelaxedByName(path) })
+    const index = new LineIndex(text)
+    for (const finding of [...document.findings, ...checkRules(document, rules)]) {
+      const { line, column } = index.position(finding.from)
+      rows.push({ file: path, line, column, severity: finding.severity, code: finding.code, message: finding.message })
+    }
+  }
+  if (options.json) streams.out(JSON.stringify(rows, null, 2) + '\n')
+  else for (const row of rows) streams.out(`${row.file}:${row.line}:${row.column}: ${row.severity}: ${row.message} (${row.code})\n`)
+  return rows.some((row) => row.severity === 'error') ? EXIT.look : EXIT.done
+}
+
+async function expand(paths: readonly string[]): Promise<string[]> {
+  const all: string[] = []
+  for (const path of paths) all.push(...((await isFolder(path)) ? (await listFiles(path)).map((name) => join(path, name)) : [path]))
+  return all
+}
+
+async function loadRules(path: string): Promise<readonly Rule[]> {
+  const text = await readText(path)
+  try {
+    return readRules(JSON.parse(text))
+  } catch (error) {
+    throw new CliError(EXIT.misuse, `${path} holds no rules: ${(error as Error).message}`, { cause: error })
+  }
+}

@@ -1,0 +1,217 @@
+import { kindOf, sameNode } from '../tree/compare'
+import { isContainer, type Container, type Entry, type ListNode, type Node } from '../tree/nodes'
+import { identityKey, isSectionList } from './groups'
+import type { TreeIndex } from './index-tree'
+import { likeness, matchItems } from './items'
+import { commentLikeness, nameLikeness, nameWords } from './likeness'
+import { scaleChange } from './scale'
+
+/** Why an entry of the factory copy is taken for one of the update under another name or place. */
+export interface Found {
+  /** 0 to 1. */
+  readonly confidence: number
+  readonly reason: string
+}
+
+/** Which entry of the old factory copy is which of the new one. */
+export interface Alignment {
+  readonly forward: ReadonlyMap<Entry, Entry>
+  readonly backward: ReadonlyMap<Entry, Entry>
+  /** Only for entries that were found again elsewhere, or lie in a section that was. */
+  readonly found: ReadonlyMap<Entry, Found>
+}
+
+const SURE_ENOUGH = 0.52
+const MARGIN = 0.05
+const MOST_CANDIDATES = 60
+
+/** Aligns two factory copies: same names in same places first, then whole sections that moved, then single settings. */
+export function align(factory: TreeIndex, update: TreeIndex): Alignment {
+  const aligner = new Aligner(factory, update)
+  aligner.containers(factory.document.root, update.document.root, null)
+  aligner.findSections()
+  aligner.findSettings()
+  return aligner
+}
+
+interface Candidate {
+  readonly from: Entry
+  readonly to: Entry
+  readonly score: number
+  readonly reason: string
+}
+
+class Aligner implements Alignment {
+  readonly forward = new Map<Entry, Entry>()
+  readonly backward = new Map<Entry, Entry>()
+  readonly found = new Map<Entry, Found>()
+  private readonly lostSections: Entry[] = []
+  private readonly lostSettings: Entry[] = []
+  private readonly newSections = new Set<Entry>()
+  private readonly newSettings = new Set<Entry>()
+
+  constructor(private readonly factory: TreeIndex, private readonly update: TreeIndex) {}
+
+  containers(f: Node, u: Node, found: Found | null): void {
+    if (f.type === 'map' && u.type === 'map') this.maps(f, u, found)
+    else if (f.type === 'list' && u.type === 'list' && isSectionList([f, u])) this.lists(f, u, found)
+  }
+
+  private pair(f: Entry, u: Entry, found: Found | null): void {
+    this.forward.set(f, u)
+    this.backward.set(u, f)
+    if (found) this.found.set(f, found)
+    this.containers(f.value, u.value, found)
+  }
+
+  private maps(f: Container, u: Container, found: Found | null): void {
+    for (const entry of f.entries) {
+      if (this.factory.find(f, entry.key) !== entry) continue
+      const other = this.update.find(u, entry.key)
+      if (other) this.pair(entry, other, found)
+      else this.lose(entry)
+    }
+    for (const entry of u.entries) if (!this.backward.has(entry)) this.gain(entry)
+  }
+
+  private lists(f: ListNode, u: ListNode, found: Found | null): void {
+    for (const [from, to] of matchItems(this.factory.document, f, this.update.document, u, identityKey([f, u]))) this.pair(from, to, found)
+  }
+
+  private lose(entry: Entry): void {
+    if (entry.value.type === 'map' && entry.value.entries.length > 0) this.lostSections.push(entry)
+    else this.lostSettings.push(entry)
+  }
+
+  private gain(entry: Entry): void {
+    if (entry.value.type === 'map' && entry.value.entries.length > 0) this.newSections.add(entry)
+    else this.newSettings.add(entry)
+  }
+
+  /** Whole sections that stand elsewhere; those that do not are searched setting by setting. */
+  findSections(): void {
+    for (let i = 0; i < this.lostSections.length; i++) {
+      const section = this.lostSections[i]!
+      const best = this.bestSection(section)
+      if (best) {
+        this.newSections.delete(best.to)
+        this.pair(section, best.to, { confidence: best.score, reason: best.reason })
+      } else if (isContainer(section.value)) for (const entry of section.value.entries) this.lose(entry)
+    }
+    for (const section of this.newSections) if (isContainer(section.value)) for (const entry of section.value.entries) this.gain(entry)
+  }
+
+  private bestSection(section: Entry): Candidate | null {
+    let best: Candidate | null = null
+    for (const other of [...this.newSections].slice(0, MOST_CANDIDATES)) {
+      const shape = likeness(this.factory.document, section.value, this.update.document, other.value)
+      const name = nameLikeness(section.key, other.key)
+      const score = shape * 0.75 + name * 0.25
+      if (shape >= 0.4 && score > (best?.score ?? SURE_ENOUGH)) best = { from: section, to: other, score: Math.min(1, score), reason: `its section ${section.key} is now ${this.pathOf(other)}` }
+    }
+    return best
+  }
+
+  private pathOf(entry: Entry): string {
+    return this.update.keys(entry).join('.')
+  }
+
+  findSettings(): void {
+    const candidates: Candidate[] = []
+    const lookup = new CandidateLookup(this.update, this.newSettings, this.backward)
+    const uses = countKeys(this.factory, this.update)
+    for (const entry of this.lostSettings) {
+      const options: Candidate[] = []
+      for (const other of lookup.near(this.factory, entry, this.forward)) {
+        const candidate = this.judge(entry, other, uses)
+        if (candidate.score >= SURE_ENOUGH) options.push(candidate)
+      }
+      options.sort((a, b) => b.score - a.score)
+      if (options.length === 1 || (options.length > 1 && options[0]!.score - options[1]!.score >= MARGIN)) candidates.push(options[0]!)
+    }
+    candidates.sort((a, b) => b.score - a.score)
+    for (const item of candidates) {
+      if (this.forward.has(item.from) || this.backward.has(item.to)) continue
+      this.pair(item.from, item.to, { confidence: Math.round(Math.min(1, item.score) * 100) / 100, reason: item.reason })
+    }
+  }
+
+  private judge(from: Entry, to: Entry, uses: ReadonlyMap<string, number>): Candidate {
+    const rare = (uses.get(from.key) ?? 0) <= 1 && (uses.get('>' + to.key) ?? 0) <= 1
+    const name = nameLikeness(from.key, to.key) * (rare ? 1 : 0.6)
+    const sayF = this.factory.comment(from)
+    const sayU = this.update.comment(to)
+    const words = commentLikeness(sayF, sayU)
+    const same = sameNode({ document: this.factory.document, node: from.value }, { document: this.update.document, node: to.value })
+    const scaled = !same && this.scaled(from, to, sayF, sayU)
+    const place = this.samePlace(from, to)
+    const kind = kindOf(from.value) === kindOf(to.value)
+    const value = same ? (isTelling(from.value) ? 0.25 : 0.15) : scaled ? 0.2 : kind ? 0 : -0.1
+    const score = name * 0.45 + words * 0.3 + value + (place ? 0.1 : 0)
+    const reasons = [name >= 0.99 ? 'the same name' : name > 0.4 ? 'a like name' : '', words > 0.6 ? 'the same comment' : '', same ? 'the same default' : '', place ? 'the same section' : '']
+    return { from, to, score, reason: `it seems to be ${this.pathOf(to)} now: ${reasons.filter((item) => item !== '').join(', ')}` }
+  }
+
+  private scaled(from: Entry, to: Entry, sayF: string, sayU: string): boolean {
+    if (from.value.type !== 'scalar' || to.value.type !== 'scalar' || from.value.kind !== 'number' || to.value.kind !== 'number') return false
+    const scale = scaleChange({ key: from.key, comment: sayF, value: from.value.value as number }, { key: to.key, comment: sayU, value: to.value.value as number })
+    return scale !== null && Math.abs((from.value.value as number) * scale.factor - (to.value.value as number)) < 1e-9 * Math.abs(to.value.value as number) + 1e-12
+  }
+
+  private samePlace(from: Entry, to: Entry): boolean {
+    const parentF = this.factory.seat(from).owner
+    const parentU = this.update.seat(to).owner
+    return parentF === null ? parentU === null : parentU !== null && this.forward.get(parentF) === parentU
+  }
+}
+
+/** Finds the new settings worth comparing with a lost one, without comparing all with all. */
+class CandidateLookup {
+  private readonly byWord = new Map<string, Entry[]>()
+  private readonly byParent = new Map<Entry | null, Entry[]>()
+
+  constructor(update: TreeIndex, fresh: ReadonlySet<Entry>, taken: ReadonlyMap<Entry, Entry>) {
+    for (const entry of fresh) {
+      if (taken.has(entry)) continue
+      const words = new Set([...nameWords(entry.key), ...nameWords(update.comment(entry).slice(0, 300))])
+      for (const word of words) push(this.byWord, word, entry)
+      push(this.byParent, update.seat(entry).owner, entry)
+    }
+  }
+
+  near(factory: TreeIndex, entry: Entry, forward: ReadonlyMap<Entry, Entry>): Set<Entry> {
+    const result = new Set<Entry>()
+    const owner = factory.seat(entry).owner
+    const add = (entries: readonly Entry[] | undefined): void => {
+      for (const other of entries ?? []) if (result.size < MOST_CANDIDATES) result.add(other)
+    }
+    // rare words first: they tell most
+    const words = [...nameWords(entry.key), ...nameWords(factory.comment(entry).slice(0, 300))]
+    words.sort((a, b) => (this.byWord.get(a)?.length ?? 0) - (this.byWord.get(b)?.length ?? 0))
+    for (const word of nameWords(entry.key)) add(this.byWord.get(word))
+    for (const word of words) add(this.byWord.get(word))
+    add(this.byParent.get(owner ? (forward.get(owner) ?? null) : null))
+    return result
+  }
+}
+
+function push<K>(map: Map<K, Entry[]>, key: K, entry: Entry): void {
+  const list = map.get(key)
+  if (list) list.push(entry)
+  else map.set(key, [entry])
+}
+
+/** How often each key occurs in the old copy, and, behind `>`, in the new one. */
+function countKeys(factory: TreeIndex, update: TreeIndex): Map<string, number> {
+  const counts = new Map<string, number>()
+  for (const entry of factory.entries) counts.set(entry.key, (counts.get(entry.key) ?? 0) + 1)
+  for (const entry of update.entries) counts.set('>' + entry.key, (counts.get('>' + entry.key) ?? 0) + 1)
+  return counts
+}
+
+/** Whether a value is rare enough that finding it again means something. */
+function isTelling(node: Node): boolean {
+  if (node.type !== 'scalar') return node.type !== 'alias' && node.entries.length > 0
+  if (node.kind === 'text') return String(node.value).length > 3
+  return node.kind === 'number' && ![0, 1, -1, 2, 10, 100].includes(node.value as number)
+}

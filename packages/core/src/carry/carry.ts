@@ -1,0 +1,89 @@
+import { applyEdits, type Edit } from '../text/edits'
+import type { Document } from '../tree/nodes'
+import { getNode, parsePointer } from '../tree/pointer'
+import { fromJson, toJson, valueOf } from '../tree/values'
+import { sameValue } from '../formats/operations'
+import { parse } from '../formats/registry'
+import { TreeIndex } from './index-tree'
+import { Merge } from './merge'
+import { reshape } from './reshape'
+import type { CarryInput, CarryOptions, CarryResult, Decision } from './types'
+
+/**
+ * Carries my customisations of a settings file onto a new version of it. Never throws: inputs that do not parse are
+ * named in `broken` and carried as far as they could be read.
+ */
+export function carry(input: CarryInput, options: CarryOptions = {}): CarryResult {
+  const read = (text: string): Document => parse(text, input.format, { relaxed: true })
+  const mine = read(input.mine)
+  const update = read(input.update)
+  const factory = input.factory === null ? null : read(input.factory)
+  const broken = (['factory', 'mine', 'update'] as const).filter((name) => hasErrors({ factory, mine, update }[name]))
+  const chose = Object.keys(options.choices ?? {}).length > 0
+  if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
+  if (!chose && input.factory === input.update) return whole(input.mine, factory, mine, update, broken)
+  const merge = new Merge(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), options.choices ?? {})
+  merge.run()
+  const text = applySafely(update, merge.patch.groups(), read)
+  const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: merge.patch.pointer(spot) }))
+  const result = read(text)
+  const checked = decisions.map((decision) => verify(decision, result))
+  return { text: options.shape === 'mine' ? reshape(mine, result) : text, decisions: checked, baseline: factory !== null, broken }
+}
+
+function hasErrors(document: Document | null): boolean {
+  return document !== null && document.findings.some((finding) => finding.severity === 'error')
+}
+
+/** One side left everything alone, so the other stands as it is; the decisions say what that means. */
+function whole(text: string, factory: Document | null, mine: Document, update: Document, broken: CarryResult['broken']): CarryResult {
+  const merge = new Merge(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), {})
+  merge.run()
+  const pointers = factory?.text === update.text
+  const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: pointers && decision.from ? decision.from : merge.patch.pointer(spot) }))
+  return { text, decisions: decisions.map((item) => ({ ...item, attention: false })), baseline: true, broken }
+}
+
+/** A decision with its fields in the order the report has them; `from` only where it says something. */
+function order(decision: Decision): Decision {
+  const { id, path, outcome, attention, factory, mine, update, result, reason, from, ...rest } = decision
+  return { id, path, outcome, attention, ...given({ factory, mine, update, result }), reason, ...(from !== undefined && from !== path ? { from } : {}), ...rest }
+}
+
+function given(fields: Record<string, unknown>): Record<string, unknown> {
+  return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined))
+}
+
+/** Applies the edits; should the result not read, leaves out those that break it, one change at a time. */
+function applySafely(update: Document, groups: readonly (readonly Edit[])[], read: (text: string) => Document): string {
+  const errors = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
+  const most = errors(update)
+  const attempt = (edits: readonly Edit[]): string | null => {
+    try {
+      const text = applyEdits(update.text, edits)
+      return errors(read(text)) <= most ? text : null
+    } catch {
+      return null
+    }
+  }
+  const all = attempt(groups.flat())
+  if (all !== null) return all
+  const kept: Edit[] = []
+  let text = update.text
+  for (const group of groups) {
+    const next = attempt([...kept, ...group])
+    if (next === null) continue
+    kept.push(...group)
+    text = next
+  }
+  return text
+}
+
+/** A value of mine that is not in the result after all is named, never passed over. */
+function verify(decision: Decision, result: Document): Decision {
+  if (decision.result === undefined) return decision
+  const keys = parsePointer(decision.path)
+  const node = keys ? getNode(result, keys) : null
+  if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)))) return decision
+  return { ...decision, outcome: 'kept-aside', attention: true, reason: `${decision.reason}; it could not be written into the new file without breaking it`, ...(node ? { result: toJson(result, node) } : {}) }
+}

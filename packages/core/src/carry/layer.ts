@@ -1,0 +1,135 @@
+import { sameNode } from '../tree/compare'
+import { isContainer, type Document, type Entry, type MapNode, type ListNode, type Node } from '../tree/nodes'
+import { formatPointer } from '../tree/pointer'
+import { toJson } from '../tree/values'
+import { commentTexts, myComments } from './comments'
+import { identityKey, isSectionList } from './groups'
+import { bareComment, TreeIndex } from './index-tree'
+import { fingerprint, matchItems } from './items'
+import type { Customisation } from './types'
+
+/** What is mine, setting by setting, in the order of my file. Formatting alone is nothing of mine. */
+export function layer(factory: Document, mine: Document): Customisation[] {
+  return new Layer(new TreeIndex(factory), new TreeIndex(mine)).run()
+}
+
+class Layer {
+  private readonly found: (Customisation & { entry: Entry; side: 'factory' | 'mine' })[] = []
+  private readonly comments: Customisation[] = []
+  private readonly known: ReadonlySet<string>
+  private readonly offInFactory: ReadonlySet<string>
+  private readonly offInMine: ReadonlySet<string>
+
+  constructor(private readonly factory: TreeIndex, private readonly mine: TreeIndex) {
+    this.known = commentTexts(factory)
+    this.offInFactory = commentedKeys(this.known)
+    this.offInMine = commentedKeys(commentTexts(mine))
+  }
+
+  run(): Customisation[] {
+    this.nodes(this.factory.document.root, this.mine.document.root, null, null)
+    this.tails()
+    return [...this.withMoves(), ...this.comments]
+  }
+
+  private add(kind: Customisation['kind'], f: Entry | null, m: Entry | null): void {
+    const entry = (m ?? f)!
+    const side = m ? 'mine' : 'factory'
+    this.found.push({
+      path: formatPointer((m ? this.mine : this.factory).keys(entry)), kind, entry, side,
+      ...(f ? { factory: toJson(this.factory.document, f.value) } : {}), ...(m ? { mine: toJson(this.mine.document, m.value) } : {}),
+    })
+  }
+
+  private nodes(f: Node, m: Node, ef: Entry | null, em: Entry | null): void {
+    if (f.type === 'map' && m.type === 'map') this.maps(f, m)
+    else if (f.type === 'list' && m.type === 'list' && isSectionList([f, m]) && f.entries.length > 0 && m.entries.length > 0 && this.inOrder(f, m)) this.lists(f, m)
+    else if (ef && em && !sameNode({ document: this.factory.document, node: f }, { document: this.mine.document, node: m })) this.add('changed', ef, em)
+  }
+
+  private maps(f: MapNode, m: MapNode): void {
+    for (const em of m.entries) {
+      if (this.mine.find(m, em.key) !== em) continue
+      this.comment(em)
+      const ef = this.factory.find(f, em.key)
+      if (ef) this.nodes(ef.value, em.value, ef, em)
+      else this.add(this.offInFactory.has(em.key) ? 'turned-on' : 'added', null, em)
+    }
+    for (const ef of f.entries) if (!this.mine.find(m, ef.key) && this.factory.find(f, ef.key) === ef) this.add(this.offInMine.has(ef.key) && !this.offInFactory.has(ef.key) ? 'turned-off' : 'removed', ef, null)
+  }
+
+  private lists(f: ListNode, m: ListNode): void {
+    const pairs = matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))
+    const back = new Map([...pairs].map(([ef, em]) => [em, ef]))
+    for (const em of m.entries) {
+      this.comment(em)
+      const ef = back.get(em)
+      if (ef) this.nodes(ef.value, em.value, ef, em)
+      else this.add('added', null, em)
+    }
+    for (const ef of f.entries) if (!pairs.has(ef)) this.add('removed', ef, null)
+  }
+
+  /** Items in another order are a change of the list as a whole. */
+  private inOrder(f: ListNode, m: ListNode): boolean {
+    let last = -1
+    for (const [, em] of matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))) {
+      const at = this.mine.seat(em).index
+      if (at < last) return false
+      last = at
+    }
+    return true
+  }
+
+  private comment(em: Entry): void {
+    const own = myComments(this.mine, em, this.known)
+    const lines = [...own.loose, ...own.attached, ...(own.trail ? [own.trail] : [])]
+    if (lines.length > 0) this.comments.push({ path: formatPointer(this.mine.keys(em)), kind: 'comment', mine: lines.join('\n') })
+  }
+
+  private tails(): void {
+    const { text, root } = this.mine.document
+    const containers: { node: Node; path: string }[] = [{ node: root, path: '' }]
+    for (const entry of this.mine.entries) containers.push({ node: entry.value, path: formatPointer(this.mine.keys(entry)) })
+    for (const { node, path } of containers) {
+      if (!isContainer(node)) continue
+      const lines = node.tail.map((comment) => text.slice(comment.from, comment.to)).filter((line) => !this.known.has(bareComment(line)))
+      if (lines.length > 0) this.comments.push({ path, kind: 'comment', mine: lines.join('\n') })
+    }
+  }
+
+  /** A setting that went in one place and came in another, with its name and value, has moved. */
+  private withMoves(): Customisation[] {
+    const gone = new Map<string, Customisation>()
+    for (const item of this.found) if (item.kind === 'removed') gone.set(this.sign(item), strip(item))
+    const moved = new Set<Customisation>()
+    const result = this.found.map((item): Customisation => {
+      const from = item.kind === 'added' ? gone.get(this.sign(item)) : undefined
+      if (!from || moved.has(from) || from.path === item.path) return strip(item)
+      moved.add(from)
+      return { ...strip(item), kind: 'moved', from: from.path, factory: from.factory }
+    })
+    const origins = new Set([...moved].map((item) => item.path))
+    return result.filter((item) => !(item.kind === 'removed' && origins.has(item.path)))
+  }
+
+  private sign(item: { entry: Entry; side: 'factory' | 'mine' }): string {
+    const index = item.side === 'mine' ? this.mine : this.factory
+    return `${item.entry.key}=${fingerprint(index.document, item.entry.value)}`
+  }
+}
+
+function strip(item: Customisation & { entry: Entry; side: string }): Customisation {
+  const { entry: _entry, side: _side, ...rest } = item
+  return rest
+}
+
+/** Keys of settings that stand in comments, as `# key: value`. */
+function commentedKeys(comments: ReadonlySet<string>): Set<string> {
+  const keys = new Set<string>()
+  for (const comment of comments) {
+    const key = /^["']?([\w.-]+)["']?\s*[:=](\s|$)/.exec(comment)?.[1]
+    if (key) keys.add(key)
+  }
+  return keys
+}

@@ -1,0 +1,497 @@
+/*
+ * The walk over factory copy, mine and update that decides for every setting and collects the edits of the update's
+ * text. It is one class because every row of the table needs the same three indexes and the one patch.
+ */
+import { kindOf, sameNode } from '../tree/compare'
+import { isContainer, type Container, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
+import { formatPointer } from '../tree/pointer'
+import { fromJson, toJson } from '../tree/values'
+import { align, type Alignment } from './align'
+import { commentTexts, myComments, placeComments, placeTail } from './comments'
+import { identityKey, isGroup, isSectionList, isTextLines } from './groups'
+import type { TreeIndex } from './index-tree'
+import { fingerprint, matchItems } from './items'
+import { Patch, type Spot } from './patch'
+import { carryEntry, placeData, placeValue } from './place'
+import { convert, scaleChange } from './scale'
+import { isStamp } from './stamp'
+import { mergeSequences } from './sequence-merge'
+import type { Choice, ChoiceId, Decision, Option, Outcome } from './types'
+
+interface Noted {
+  readonly spot: Spot
+  readonly decision: Omit<Decision, 'path'>
+}
+
+interface Note {
+  readonly id: string
+  readonly spot: Spot
+  readonly outcome: Outcome
+  readonly attention: boolean
+  readonly reason: string
+  readonly f?: Entry | null | undefined
+  readonly m?: Entry | null | undefined
+  readonly u?: Entry | null | undefined
+  readonly result?: unknown
+  readonly options?: readonly Option[]
+  readonly chosen?: ChoiceId | undefined
+  readonly confidence?: number | undefined
+}
+
+/** Which entries belong together in one section or list of sections. */
+interface Matcher {
+  factoryOf(mine: Entry): Entry | null
+  /** The update's entry for one that the old factory copy does not have. */
+  updateOf(mine: Entry): Entry | null
+}
+
+export class Merge {
+  readonly patch: Patch
+  readonly notes: Noted[] = []
+  private readonly alignment: Alignment
+  private readonly known: ReadonlySet<string>
+  private readonly usedMine = new Set<Entry>()
+  private readonly seenUpdate = new Set<Entry>()
+
+  constructor(
+    private readonly factory: TreeIndex | null, private readonly mine: TreeIndex, private readonly update: TreeIndex,
+    private readonly choices: Readonly<Record<string, Choice>>,
+  ) {
+    this.patch = new Patch(update)
+    this.alignment = factory ? align(factory, update) : { forward: new Map(), backward: new Map(), found: new Map() }
+    this.known = new Set([...(factory ? commentTexts(factory) : []), ...commentTexts(update)])
+  }
+
+  run(): void {
+    const m = this.mine.document.root
+    const u = this.update.document.root
+    const f = this.factory?.document.root ?? null
+    if (m.type === 'map' && u.type === 'map') this.maps(f?.type === 'map' ? f : null, m, u, null)
+    else if (m.type === 'list' && u.type === 'list') this.sections(f?.type === 'list' ? f : null, m, u, null)
+    for (const entry of this.update.entries) this.noteNew(entry)
+  }
+
+  // ---- reporting ----------------------------------------------------------------------------------------------
+
+  private note(note: Note): void {
+    const { f, m, u } = note
+    const decision: Record<string, unknown> = { id: note.id, outcome: note.outcome, attention: note.attention, reason: note.reason }
+    if (f && this.factory) decision['factory'] = toJson(this.factory.document, f.value)
+    if (m) decision['mine'] = toJson(this.mine.document, m.value)
+    if (u) decision['update'] = toJson(this.update.document, u.value)
+    if ('result' in note) decision['result'] = note.result
+    if (note.options) decision['options'] = note.options
+    if (note.chosen) decision['chosen'] = note.chosen
+    if (note.confidence !== undefined) decision['confidence'] = note.confidence
+    if (m) decision['from'] = formatPointer(this.mine.keys(m))
+    this.notes.push({ spot: note.spot, decision: decision as unknown as Omit<Decision, 'path'> })
+  }
+
+  private idOf(f: Entry | null, m: Entry | null, u: Entry | null): string {
+    if (m) return formatPointer(this.mine.keys(m))
+    if (f) return formatPointer(this.factory!.keys(f))
+    return formatPointer(this.update.keys(u!))
+  }
+
+  private json(index: TreeIndex, entry: Entry): unknown {
+    return toJson(index.document, entry.value)
+  }
+
+  private same(a: TreeIndex, left: Entry, b: TreeIndex, right: Entry): boolean {
+    return sameNode({ document: a.document, node: left.value }, { document: b.document, node: right.value })
+  }
+
+  // ---- sections -----------------------------------------------------------------------------------------------
+
+  private maps(f: MapNode | null, m: MapNode, u: MapNode | null, owner: Entry | null): void {
+    const matcher: Matcher = {
+      factoryOf: (entry) => (f ? this.factory!.find(f, entry.key) : null),
+      updateOf: (entry) => this.update.find(u, entry.key),
+    }
+    const group = isGroup([f, m, u])
+    const owned = group && f !== null && (f.entries.length !== m.entries.length || f.entries.some((entry) => !this.mine.find(m, entry.key)))
+    this.children(f, m, u, owner, matcher, group)
+    if (u) for (const entry of u.entries) this.newInGroup(entry, group, owned)
+    this.tail(m, u, owner)
+  }
+
+  private children(f: Container | null, m: Container, u: Container | null, owner: Entry | null, matcher: Matcher, group: boolean): void {
+    const present = new Set<Entry>()
+    for (const em of m.entries) {
+      if (m.type === 'map' && this.mine.find(m, em.key) !== em) continue
+      const ef = matcher.factoryOf(em)
+      if (ef) present.add(ef)
+      if (this.usedMine.has(em)) continue
+      const eu = ef ? (this.alignment.forward.get(ef) ?? null) : this.freshUpdate(em, matcher)
+      if (eu) this.both(ef, em, eu)
+      else if (ef) this.goneFromUpdate(ef, em, u, owner, group)
+      else if (!this.waitsForRename(em, u)) this.added(em, u, owner)
+    }
+    for (const ef of f?.entries ?? []) if (!present.has(ef) && (f!.type === 'list' || this.factory!.find(f!, ef.key) === ef)) this.removedByMe(ef)
+  }
+
+  private freshUpdate(em: Entry, matcher: Matcher): Entry | null {
+    const eu = matcher.updateOf(em)
+    return eu && !this.alignment.backward.has(eu) ? eu : null
+  }
+
+  /** Mine has the update's new name already (from an earlier carrying): the factory's old name will ask for it. */
+  private waitsForRename(em: Entry, u: Container | null): boolean {
+    const eu = u?.type === 'map' ? this.update.find(u, em.key) : null
+    const ef = eu ? this.alignment.backward.get(eu) : undefined
+    if (!ef) return false
+    if (!this.mine.at(this.factory!.keys(ef))) return true
+    this.note({ id: this.idOf(null, em, null), spot: { type: 'elsewhere', pointer: formatPointer(this.mine.keys(em)) }, outcome: 'kept-aside', attention: true, m: em, u: eu, reason: `the update uses this name for what was ${formatPointer(this.factory!.keys(ef))}, which you have too` })
+    return true
+  }
+
+  private removedByMe(ef: Entry): void {
+    const eu = this.alignment.forward.get(ef) ?? null
+    const renamed = eu ? this.mine.at(this.update.keys(eu)) : null
+    if (renamed && eu && !this.factory!.at(this.update.keys(eu))) {
+      this.usedMine.add(renamed)
+      this.both(ef, renamed, eu)
+      return
+    }
+    if (!eu) return
+    const changed = !this.same(this.factory!, ef, this.update, eu)
+    const id = this.idOf(ef, null, null)
+    const choice = this.choices[id]
+    this.markSeen(eu)
+    const options: Option[] = [{ id: 'drop' }, { id: 'update', value: this.json(this.update, eu) }]
+    const found = this.alignment.found.get(ef)
+    if (found) {
+      // taking out what may be another setting would be a guess: it stays until somebody says so
+      if (choice?.id === 'drop') this.patch.remove(eu)
+      const spot: Spot = choice?.id === 'drop' ? { type: 'elsewhere', pointer: id } : { type: 'entry', entry: eu }
+      this.note({ id, f: ef, u: eu, spot, outcome: choice?.id === 'drop' ? 'stays-removed' : 'moved', attention: !choice, chosen: choice?.id, options, confidence: found.confidence, reason: `you removed it, and ${found.reason}; it is left in until you decide` })
+      return
+    }
+    const restore = choice?.id === 'update' || choice?.id === 'keep'
+    if (!restore) this.patch.remove(eu)
+    this.note({
+      id, f: ef, u: eu, outcome: 'stays-removed', attention: changed && !choice, chosen: choice?.id, options,
+      spot: restore ? { type: 'entry', entry: eu } : { type: 'elsewhere', pointer: id },
+      ...(restore ? { result: this.json(this.update, eu) } : {}),
+      reason: changed ? 'you removed it, and the update changed it' : 'you removed it',
+    })
+  }
+
+  private markSeen(eu: Entry): void {
+    const waiting = [eu]
+    for (let entry = waiting.pop(); entry; entry = waiting.pop()) {
+      this.seenUpdate.add(entry)
+      if (isContainer(entry.value)) waiting.push(...entry.value.entries)
+    }
+  }
+
+  private goneFromUpdate(ef: Entry, em: Entry, u: Container | null, owner: Entry | null, group: boolean): void {
+    const untouched = this.same(this.factory!, ef, this.mine, em)
+    const id = this.idOf(ef, em, null)
+    if (group && u && !untouched) {
+      const keep = this.choices[id]?.id !== 'drop'
+      const spot: Spot = keep ? this.insertBeside(em, u, owner) : { type: 'elsewhere', pointer: id }
+      const result = keep ? { result: this.json(this.mine, em) } : {}
+      this.note({ id, spot, f: ef, m: em, outcome: keep ? 'kept-mine' : 'kept-aside', attention: !this.choices[id], chosen: this.choices[id]?.id, options: [{ id: 'keep', value: this.json(this.mine, em) }, { id: 'drop' }], reason: 'the update took this entry out, and you had changed it', ...result })
+      return
+    }
+    if (ef.value.type === 'map' && em.value.type === 'map') {
+      this.lostComments(em)
+      this.maps(ef.value, em.value, null, null)
+      return
+    }
+    const spot: Spot = { type: 'elsewhere', pointer: id }
+    if (untouched) {
+      this.note({ id, spot, f: ef, m: em, outcome: 'dropped', attention: false, reason: 'the update has it no more' })
+      this.lostComments(em)
+      return
+    }
+    this.aside(ef, em, 'the update has it no more, and nothing like it was found')
+  }
+
+  /** Mine cannot stand in the new file; it is named, and can be put back by a choice. */
+  private aside(ef: Entry | null, em: Entry, reason: string): void {
+    const id = this.idOf(ef, em, null)
+    const root = this.update.document.root
+    const keep = this.choices[id]?.id === 'keep' && root.type === 'map' && !this.update.find(root, em.key)
+    const spot: Spot = keep ? this.insertBeside(em, root as MapNode, null) : { type: 'elsewhere', pointer: id }
+    this.note({ id, spot, f: ef, m: em, outcome: keep ? 'kept-mine' : 'kept-aside', attention: !this.choices[id], chosen: this.choices[id]?.id, options: [{ id: 'drop' }, { id: 'keep', value: this.json(this.mine, em) }], reason, ...(keep ? { result: this.json(this.mine, em) } : {}) })
+    if (!keep) this.lostComments(em)
+  }
+
+  private added(em: Entry, u: Container | null, owner: Entry | null): void {
+    const id = this.idOf(null, em, null)
+    const beside = u ? { container: u, owner } : this.neighbourhood(em)
+    if (!beside || (beside.container.type === 'map' && this.update.find(beside.container, em.key))) {
+      this.aside(null, em, 'you added it, and the section it stood in is gone from the update')
+      return
+    }
+    const drop = this.choices[id]?.id === 'drop'
+    const spot: Spot = drop ? { type: 'elsewhere', pointer: id } : this.insertBeside(em, beside.container, beside.owner)
+    this.note({ id, spot, m: em, outcome: drop ? 'dropped' : 'kept-addition', attention: false, chosen: this.choices[id]?.id, options: [{ id: 'keep', value: this.json(this.mine, em) }, { id: 'drop' }], reason: 'you added it', ...(drop ? {} : { result: this.json(this.mine, em) }) })
+  }
+
+  /** Where the neighbours of an entry of mine went when their section is no more. */
+  private neighbourhood(em: Entry): { container: Container; owner: Entry | null } | null {
+    for (const sibling of this.siblings(em)) {
+      const eu = this.counterpart(sibling)
+      if (eu) return { container: this.update.seat(eu).parent, owner: this.update.seat(eu).owner }
+    }
+    return null
+  }
+
+  /** The other entries of the same section, nearest first, those before an entry ahead of those after it. */
+  private siblings(em: Entry): Entry[] {
+    const { parent, index } = this.mine.seat(em)
+    return [...parent.entries.slice(0, index).reverse(), ...parent.entries.slice(index + 1)]
+  }
+
+  private counterpart(em: Entry): Entry | null {
+    const ef = this.factory?.at(this.mine.keys(em))
+    if (ef) return this.alignment.forward.get(ef) ?? null
+    return this.update.at(this.mine.keys(em))
+  }
+
+  private insertBeside(em: Entry, container: Container, owner: Entry | null): Spot {
+    const { parent, index } = this.mine.seat(em)
+    let after: number | null = null
+    for (let i = index - 1; i >= 0 && after === null; i--) after = this.indexIn(parent.entries[i]!, container)
+    for (let i = index + 1; i < parent.entries.length && after === null; i++) {
+      const next = this.indexIn(parent.entries[i]!, container)
+      if (next !== null) after = next - 1
+    }
+    return this.patch.insert(container, owner, after ?? container.entries.length - 1, carryEntry(this.mine, em, this.update, container, owner), em.key)
+  }
+
+  private indexIn(sibling: Entry, container: Container): number | null {
+    const eu = this.itemOf.get(sibling) ?? this.counterpart(sibling)
+    if (!eu) return null
+    const seat = this.update.seat(eu)
+    return seat.parent === container ? seat.index : null
+  }
+
+  /** The update's item for an item of mine in lists of sections, where keys are positions and say nothing. */
+  private readonly itemOf = new Map<Entry, Entry>()
+
+  // ---- one setting in both ------------------------------------------------------------------------------------
+
+  private both(f: Entry | null, m: Entry, u: Entry): void {
+    this.seenUpdate.add(u)
+    this.itemOf.set(m, u)
+    const lost = placeComments(myComments(this.mine, m, this.known), this.update, u, this.patch)
+    if (lost.length > 0) this.noteLost(m, lost)
+    const a = m.value
+    const b = u.value
+    const c = f?.value ?? null
+    // what was neither section nor list before is no common ground to merge the two new ones on
+    if (f && c && isContainer(a) && c.type !== a.type && a.type === b.type) this.leaf(f, m, u)
+    else if (a.type === 'map' && b.type === 'map') this.maps(c?.type === 'map' ? c : null, a, b, u)
+    else if (a.type === 'list' && b.type === 'list') this.lists(f, m, u, c?.type === 'list' ? c : null, a, b)
+    else this.leaf(f, m, u)
+  }
+
+  private leaf(f: Entry | null, m: Entry, u: Entry): void {
+    const mineIsUpdate = this.same(this.mine, m, this.update, u)
+    const mineIsFactory = f !== null && this.same(this.factory!, f, this.mine, m)
+    const updateIsFactory = f !== null && this.same(this.factory!, f, this.update, u)
+    const found = f ? this.alignment.found.get(f) : undefined
+    const base = { id: this.idOf(f, m, u), spot: { type: 'entry', entry: u } as Spot, f, m, u, confidence: found?.confidence }
+    if (isStamp(u.key, u.value) && !updateIsFactory && (f !== null || !this.factory)) {
+      if (!mineIsUpdate) this.note({ ...base, outcome: 'stamp', attention: f !== null && !mineIsFactory, result: this.json(this.update, u), reason: 'it tells the plugin which version wrote the file, so the update’s stands' })
+      return
+    }
+    if (mineIsFactory && !this.choices[base.id]) {
+      if (!updateIsFactory) this.note({ ...base, outcome: 'took-update', attention: false, result: this.json(this.update, u), reason: 'you had left it as the plugin shipped it', options: this.options(f, m, u) })
+      return
+    }
+    if (mineIsUpdate && !this.choices[base.id]) {
+      this.note({ ...base, outcome: 'same-change', attention: false, result: this.json(this.update, u), reason: 'the update has what you had set' })
+      return
+    }
+    const sameKind = kindOf(m.value) === kindOf(u.value)
+    if (!sameKind && !updateIsFactory && f !== null && kindOf(f.value) !== kindOf(u.value)) return this.kindChanged(f, m, u, base)
+    const scale = sameKind ? this.scale(f, m, u) : null
+    const outcome: Outcome = scale ? 'scale-changed' : found ? 'moved' : updateIsFactory || (!f && !this.factory) ? 'kept-mine' : sameKind ? 'default-moved' : 'kind-changed'
+    const reason = scale ? scale.reason + (found ? `; ${found.reason}` : '') : found ? found.reason : updateIsFactory ? 'you set it, and the update left it alone' : !f ? (this.factory ? 'you added it, and so did the update, with another value' : 'there is no factory copy to compare with, so yours stands') : 'the default moved under your value'
+    const attention = outcome !== 'kept-mine'
+    const options = this.options(f, m, u, scale ? scale.converted : undefined)
+    this.settle({ ...base, outcome, attention, reason, options }, 'mine')
+  }
+
+  private options(f: Entry | null, m: Entry, u: Entry, converted?: number): Option[] {
+    return [
+      { id: 'mine', value: this.json(this.mine, m) },
+      ...(converted !== undefined ? [{ id: 'converted' as const, value: converted }] : []),
+      { id: 'update', value: this.json(this.update, u) },
+      ...(f && !this.same(this.factory!, f, this.update, u) ? [{ id: 'factory' as const, value: this.json(this.factory!, f) }] : []),
+    ]
+  }
+
+  private scale(f: Entry | null, m: Entry, u: Entry): { reason: string; converted: number } | null {
+    if (!f || f.value.type !== 'scalar' || m.value.type !== 'scalar' || u.value.type !== 'scalar') return null
+    if (f.value.kind !== 'number' || m.value.kind !== 'number' || u.value.kind !== 'number') return null
+    const scale = scaleChange(
+      { key: f.key, comment: this.factory!.comment(f), value: f.value.value as number },
+      { key: u.key, comment: this.update.comment(u), value: u.value.value as number },
+    )
+    return scale ? { reason: scale.reason, converted: convert(m.value.value as number, scale) } : null
+  }
+
+  /** Takes the choice made, or the default, and writes the value. */
+  private settle(note: Omit<Note, 'result'> & { m: Entry; u: Entry }, byDefault: ChoiceId): void {
+    const choice = this.choices[note.id]
+    const taken = choice?.id ?? byDefault
+    const { m, u, f } = note
+    let result: unknown
+    if (taken === 'mine' || taken === 'keep') {
+      this.patch.edit(placeValue(this.update, u, this.mine, m))
+      result = this.json(this.mine, m)
+    } else if (taken === 'factory' && f) {
+      this.patch.edit(placeValue(this.update, u, this.factory!, f))
+      result = this.json(this.factory!, f)
+    } else if (taken === 'value' || taken === 'converted') {
+      const value = taken === 'value' ? choice!.value : note.options?.find((option) => option.id === 'converted')?.value
+      this.patch.edit(placeData(this.update, u, fromJson(value)))
+      result = value
+    } else result = this.json(this.update, u)
+    this.note({ ...note, attention: note.attention && !choice, result, chosen: choice?.id })
+  }
+
+  private kindChanged(f: Entry, m: Entry, u: Entry, base: Omit<Note, 'outcome' | 'attention' | 'reason'> & { id: string }): void {
+    const words = `it was ${kindWord(f.value)} and is now ${kindWord(u.value)}`
+    const fits = m.value.type === 'scalar' && u.value.type === 'scalar' && (u.value.kind === 'text' || u.value.kind === 'null')
+    const wraps = m.value.type === 'scalar' && u.value.type === 'list' && !isSectionList([u.value])
+    const options = this.options(f, m, u)
+    if (fits) return this.settle({ ...base, m, u, outcome: 'kind-changed', attention: true, reason: words, options }, 'mine')
+    const choice = this.choices[base.id]
+    if (wraps && (!choice || choice.id === 'mine')) {
+      const value = [this.json(this.mine, m)]
+      this.patch.edit(placeData(this.update, u, fromJson(value)))
+      return this.note({ ...base, outcome: 'kind-changed', attention: !choice, chosen: choice?.id, result: value, options, reason: `${words}; yours became its one item` })
+    }
+    const inner = this.innerHome(f, u)
+    if (inner && (!choice || choice.id === 'mine')) {
+      this.patch.edit(placeValue(this.update, inner, this.mine, m))
+      return this.note({ ...base, spot: { type: 'entry', entry: inner }, outcome: 'kind-changed', attention: !choice, chosen: choice?.id, result: this.json(this.mine, m), options, reason: `${words}; its entry ${inner.key} has the old default, so yours went there` })
+    }
+    if (choice) return this.settle({ ...base, m, u, outcome: 'kind-changed', attention: true, reason: words, options }, 'update')
+    this.note({ ...base, outcome: 'kind-changed', attention: true, result: this.json(this.update, u), options, reason: `${words}; yours does not fit there and is kept aside` })
+  }
+
+  /** When a value became a section, the one entry of it that holds the old default. */
+  private innerHome(f: Entry, u: Entry): Entry | null {
+    if (u.value.type !== 'map' || f.value.type !== 'scalar') return null
+    const homes = u.value.entries.filter((entry) => this.same(this.factory!, f, this.update, entry))
+    return homes.length === 1 ? homes[0]! : null
+  }
+
+  // ---- lists --------------------------------------------------------------------------------------------------
+
+  private lists(f: Entry | null, m: Entry, u: Entry, c: ListNode | null, a: ListNode, b: ListNode): void {
+    if (isSectionList([c, a, b]) && b.entries.length > 0 && a.entries.length > 0 && !this.choices[this.idOf(f, m, u)]) {
+      if (!this.reordered(c, a)) return this.sections(c, a, b, u)
+      return this.leaf(f, m, u)
+    }
+    const mineIsFactory = f !== null && this.same(this.factory!, f, this.mine, m)
+    const mineIsUpdate = this.same(this.mine, m, this.update, u)
+    const updateIsFactory = f !== null && this.same(this.factory!, f, this.update, u)
+    const wholly = c === null || mineIsFactory || mineIsUpdate || this.choices[this.idOf(f, m, u)] !== undefined || isTextLines(u.key, [c, a, b]) || isSectionList([c, a, b])
+    if (wholly) return this.leaf(f, m, u)
+    this.mergeItems(f!, m, u, c, a, b, updateIsFactory)
+  }
+
+  private reordered(f: ListNode | null, m: ListNode): boolean {
+    if (!f || !this.factory) return false
+    let last = -1
+    for (const [from, to] of matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))) {
+      void from
+      const at = this.mine.seat(to).index
+      if (at < last) return true
+      last = at
+    }
+    return false
+  }
+
+  /** Three-way merge of a list of single values, in order. */
+  private mergeItems(f: Entry, m: Entry, u: Entry, c: ListNode, a: ListNode, b: ListNode, updateIsFactory: boolean): void {
+    const print = (index: TreeIndex, list: ListNode): string[] => list.entries.map((entry) => fingerprint(index.document, entry.value))
+    const merged = mergeSequences(print(this.factory!, c), print(this.mine, a), print(this.update, b))
+    for (const index of merged.removed) this.patch.remove(b.entries[index]!)
+    for (const { item, after } of merged.inserted) this.patch.insert(b, u, after, carryEntry(this.mine, a.entries[item]!, this.update, b, u), null)
+    const found = this.alignment.found.get(f)
+    const result = merged.order.map((step) => (step.from === 'mine' ? this.json(this.mine, a.entries[step.index]!) : this.json(this.update, b.entries[step.index]!)))
+    const outcome: Outcome = found ? 'moved' : updateIsFactory ? 'kept-mine' : 'default-moved'
+    this.note({
+      id: this.idOf(f, m, u), spot: { type: 'entry', entry: u }, f, m, u, outcome, attention: outcome !== 'kept-mine', result, confidence: found?.confidence,
+      options: this.options(f, m, u), reason: found ? found.reason : updateIsFactory ? 'you changed the list, and the update left it alone' : 'you both changed the list; your additions and removals were put onto the update’s',
+    })
+  }
+
+  private sections(f: ListNode | null, m: ListNode, u: ListNode, owner: Entry | null): void {
+    const identity = identityKey([f, m, u])
+    const factoryOf = new Map<Entry, Entry>()
+    if (f && this.factory) for (const [from, to] of matchItems(this.factory.document, f, this.mine.document, m, identity)) factoryOf.set(to, from)
+    const updateOf = matchItems(this.mine.document, m, this.update.document, u, identity)
+    for (const [em, ef] of factoryOf) {
+      const eu = this.alignment.forward.get(ef)
+      if (eu) this.itemOf.set(em, eu)
+    }
+    this.children(f, m, u, owner, { factoryOf: (entry) => factoryOf.get(entry) ?? null, updateOf: (entry) => updateOf.get(entry) ?? null }, true)
+    const owned = f !== null && (f.entries.length !== m.entries.length || factoryOf.size !== f.entries.length)
+    for (const entry of u.entries) this.newInGroup(entry, true, owned)
+    this.tail(m, u, owner)
+  }
+
+  // ---- what the update adds -----------------------------------------------------------------------------------
+
+  private newInGroup(eu: Entry, group: boolean, owned: boolean): void {
+    if (!group || this.seenUpdate.has(eu) || this.alignment.backward.has(eu) || !this.factory) return
+    const id = this.idOf(null, null, eu)
+    const keep = owned ? this.choices[id]?.id === 'keep' || this.choices[id]?.id === 'update' : this.choices[id]?.id !== 'drop'
+    this.markSeen(eu)
+    if (!keep) this.patch.remove(eu)
+    const result = keep ? { result: this.json(this.update, eu) } : {}
+    this.note({
+      id, u: eu, spot: keep ? { type: 'entry', entry: eu } : { type: 'elsewhere', pointer: id }, outcome: owned ? 'offered' : 'added-by-update', attention: owned && !this.choices[id], chosen: this.choices[id]?.id,
+      options: [{ id: 'drop' }, { id: 'keep', value: this.json(this.update, eu) }],
+      reason: owned ? 'the update ships a new example entry, and this group is yours; it is left out until you take it' : 'the update ships a new entry', ...result,
+    })
+  }
+
+  private noteNew(eu: Entry): void {
+    if (this.seenUpdate.has(eu) || this.alignment.backward.has(eu)) return
+    if (eu.value.type === 'map' && eu.value.entries.length > 0) return
+    this.markSeen(eu)
+    const seat = this.update.seat(eu)
+    if (seat.parent.type === 'list') return
+    const id = this.idOf(null, null, eu)
+    const choice = this.choices[id]
+    const data = choice?.id === 'value' ? choice.value : this.json(this.update, eu)
+    if (choice?.id === 'value') this.patch.edit(placeData(this.update, eu, fromJson(choice.value)))
+    this.note({ id, spot: { type: 'entry', entry: eu }, u: eu, outcome: 'added-by-update', attention: false, result: data, chosen: choice?.id, reason: 'new in the update', options: [{ id: 'update', value: this.json(this.update, eu) }] })
+  }
+
+  // ---- comments -----------------------------------------------------------------------------------------------
+
+  private tail(m: Container, u: Container | null, owner: Entry | null): void {
+    if (!u) return
+    const lost = placeTail(this.mine, m, this.update, u, this.known, this.patch)
+    if (lost.length > 0) this.notes.push({ spot: { type: 'elsewhere', pointer: owner ? formatPointer(this.update.keys(owner)) : '' }, decision: { id: `#${owner ? formatPointer(this.update.keys(owner)) : ''}`, outcome: 'kept-aside', attention: true, mine: lost.join('\n'), comment: true, reason: 'your comment found no place in the new file' } })
+  }
+
+  private lostComments(em: Entry): void {
+    const own = myComments(this.mine, em, this.known)
+    const lines = [...own.loose, ...own.attached, ...(own.trail ? [own.trail] : [])]
+    if (lines.length > 0) this.noteLost(em, lines)
+  }
+
+  private noteLost(em: Entry, lines: readonly string[]): void {
+    const pointer = formatPointer(this.mine.keys(em))
+    this.notes.push({ spot: { type: 'elsewhere', pointer }, decision: { id: `#${pointer}`, outcome: 'kept-aside', attention: true, mine: lines.join('\n'), comment: true, reason: 'your comment stood at a setting that is gone' } })
+  }
+}
+
+function kindWord(node: Node): string {
+  const words: Record<string, string> = { map: 'a section', list: 'a list', text: 'text', number: 'a number', bool: 'a switch', null: 'empty', alias: 'a reference' }
+  return words[kindOf(node)] ?? kindOf(node)
+}

@@ -1,0 +1,71 @@
+import { trimEdit, type Edit } from '../text/edits'
+import { lineStart } from '../text/lines'
+import type { Container, Entry } from '../tree/nodes'
+import { valueOf, type Value } from '../tree/values'
+import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceValue } from '../formats/operations'
+import { parse } from '../formats/registry'
+import type { NewEntry } from '../formats/writer'
+import type { TreeIndex } from './index-tree'
+
+/** Edits that put the value of an entry of one document in the place of a value of another, in its own spelling. */
+export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from: Entry): Edit[] {
+  const to = target.seat(at).parent
+  const parent = source.seat(from).parent
+  const { document } = source
+  const node = from.value
+  const alike = document.format === target.document.format && to.flow === parent.flow
+  if (node.type === 'scalar' && at.value.type === 'scalar') {
+    const text = document.text.slice(node.from, node.to)
+    if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(target.document.text.slice(at.value.from, at.value.to)) && readsAlone(text, source)) return replaceSource(target.document, at.value, text)
+    if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded') return replaceValue(target.document, to, at, valueOf(document, node))
+  }
+  if (node.type === 'scalar' && !alike) return replaceValue(target.document, to, at, valueOf(document, node))
+  if (at.value.outer !== at.value.from) return replaceValue(target.document, to, at, valueOf(document, node))
+  const copied = copyEntry(document, from, parent, target.document, to, to.type === 'map' ? at.key : null, false)
+  const own = target.document.text.slice(at.keyFrom, at.keyTo)
+  const body = to.type === 'map' && !to.flow ? [own + copied.body[0]!.slice(from.keyTo - from.keyFrom === 0 || from.key !== at.key || !alike ? keyLength(copied.body[0]!) : from.keyTo - from.keyFrom), ...copied.body.slice(1)] : copied.body
+  return replaceByLines(target.document, to, at, body)
+}
+
+/** The length of the key a line starts with. */
+function keyLength(line: string): number {
+  return /^("(?:[^"\\]|\\.)*"|'(?:[^']|'')*'|[^]*?)(?=\s*:(\s|$))/.exec(line)?.[0].length ?? 0
+}
+
+/** A text that means the same wherever it stands: aliases and odd cases are written anew instead. */
+function readsAlone(text: string, source: TreeIndex): boolean {
+  if (text === '' || source.document.format !== 'yaml') return text !== ''
+  return parse(`k: ${text}`, 'yaml').findings.length === 0
+}
+
+/** An entry made ready to be inserted in another document, with comments and the blank line that sets it off. */
+export function carryEntry(source: TreeIndex, entry: Entry, target: TreeIndex, to: Container, owner: Entry | null): NewEntry {
+  const landing = landingOf(target.document, to, owner ? target.seat(owner).parent : null)
+  const copied = copyEntry(source.document, entry, source.seat(entry).parent, target.document, landing, null)
+  return { ...copied, blankBefore: blankAbove(source.document, entry) && to.entries.length > 0 }
+}
+
+/** Edits that give an entry a value which is not in any document. */
+export function placeData(target: TreeIndex, at: Entry, value: Value): Edit[] {
+  return replaceValue(target.document, target.seat(at).parent, at, value)
+}
+
+/** Edits that put lines of comment above an entry; null where it does not start its line. */
+export function commentAbove(target: TreeIndex, at: Entry, lines: readonly string[], loose: boolean, eol: string): Edit[] | null {
+  const { text } = target.document
+  const anchor = loose ? (at.lead.find((comment) => comment.attached)?.from ?? at.from) : at.from
+  const start = lineStart(text, anchor)
+  const indent = text.slice(start, anchor)
+  if (indent.trim() !== '') return null
+  const insert = lines.map((line) => indent + line + eol).join('') + (loose ? eol : '')
+  return [{ from: start, to: start, insert }]
+}
+
+/** An edit of the comment behind an entry, or a new one there. */
+export function commentBehind(target: TreeIndex, at: Entry, comment: string, position: number): Edit[] {
+  if (at.trail) {
+    const edit = trimEdit(target.document.text, { from: at.trail.from, to: at.trail.to, insert: comment })
+    return edit ? [edit] : []
+  }
+  return [{ from: position, to: position, insert: ' ' + comment }]
+}

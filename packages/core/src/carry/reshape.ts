@@ -1,0 +1,72 @@
+import { applyEdits, type Edit } from '../text/edits'
+import { sameNode } from '../tree/compare'
+import type { Container, Document, Entry } from '../tree/nodes'
+import { insertEntries } from '../formats/operations'
+import type { NewEntry } from '../formats/writer'
+import { identityKey, isSectionList } from './groups'
+import { TreeIndex } from './index-tree'
+import { matchItems } from './items'
+import { carryEntry, placeValue } from './place'
+
+/** Edits my text until it reads like `wanted`, keeping my order, comments and style. */
+export function reshape(mine: Document, wanted: Document): string {
+  const job = new Reshape(new TreeIndex(mine), new TreeIndex(wanted))
+  const { root } = mine
+  const goal = wanted.root
+  if (root.type !== goal.type || root.type === 'scalar' || root.type === 'alias' || goal.type === 'scalar' || goal.type === 'alias') return wanted.text
+  job.container(root, goal, null)
+  return applyEdits(mine.text, job.edits)
+}
+
+class Reshape {
+  readonly edits: Edit[] = []
+
+  constructor(private readonly mine: TreeIndex, private readonly wanted: TreeIndex) {}
+
+  container(m: Container, w: Container, owner: Entry | null): void {
+    const pairs = this.pairs(m, w)
+    const back = new Map([...pairs].map(([em, ew]) => [ew, em]))
+    const removals = new Set<number>()
+    m.entries.forEach((em, i) => {
+      const ew = pairs.get(em)
+      if (ew) this.entry(em, ew)
+      else removals.add(i)
+    })
+    const insertions: { after: number; entry: NewEntry }[] = []
+    let after = -1
+    for (const ew of w.entries) {
+      const em = back.get(ew)
+      if (em) after = Math.max(after, this.mine.seat(em).index)
+      else {
+        insertions.push({ after, entry: carryEntry(this.wanted, ew, this.mine, m, owner) })
+      }
+    }
+    if (removals.size + insertions.length > 0) this.edits.push(...insertEntries(this.mine.document, owner ? this.mine.keys(owner) : [], insertions, removals))
+  }
+
+  private inOrder(m: Container, w: Container): boolean {
+    const places = [...this.pairs(m, w)].sort(([a], [b]) => this.mine.seat(a).index - this.mine.seat(b).index).map(([, ew]) => this.wanted.seat(ew).index)
+    return places.every((place, i) => i === 0 || place > places[i - 1]!)
+  }
+
+  private pairs(m: Container, w: Container): Map<Entry, Entry> {
+    if (m.type === 'list' && w.type === 'list') {
+      const sections = isSectionList([m, w])
+      return matchItems(this.mine.document, m, this.wanted.document, w, sections ? identityKey([m, w]) : null)
+    }
+    const result = new Map<Entry, Entry>()
+    for (const em of m.entries) {
+      const ew = this.wanted.find(w, em.key)
+      if (ew && this.mine.find(m, em.key) === em) result.set(em, ew)
+    }
+    return result
+  }
+
+  private entry(em: Entry, ew: Entry): void {
+    const a = em.value
+    const b = ew.value
+    if (sameNode({ document: this.mine.document, node: a }, { document: this.wanted.document, node: b })) return
+    if ((a.type === 'map' && b.type === 'map') || (a.type === 'list' && b.type === 'list' && isSectionList([a, b]) && this.inOrder(a, b))) this.container(a as Container, b as Container, em)
+    else this.edits.push(...placeValue(this.mine, em, this.wanted, ew))
+  }
+}

@@ -1,0 +1,79 @@
+import type { FormatId } from '../tree/nodes'
+
+/** What became of one setting. The names are those of docs/carry.md and of the report for machines. */
+export type Outcome =
+  | 'unchanged' | 'kept-mine' | 'took-update' | 'same-change' | 'default-moved' | 'kind-changed' | 'scale-changed'
+  | 'added-by-update' | 'kept-addition' | 'offered' | 'dropped' | 'moved' | 'kept-aside' | 'stays-removed' | 'stamp'
+
+/** A way to decide: `mine`, `update`, `factory`, `converted`, `keep`, `drop`, or `value` with a value of one's own. */
+export type ChoiceId = 'mine' | 'update' | 'factory' | 'converted' | 'keep' | 'drop' | 'value'
+
+export interface Option {
+  readonly id: ChoiceId
+  /** What the setting would hold; left out where it would be gone. */
+  readonly value?: unknown
+}
+
+export interface Choice {
+  readonly id: ChoiceId
+  /** JSON data, for the choice `value`. */
+  readonly value?: unknown
+}
+
+export interface Decision {
+  /** Names the decision in `choices`; the same inputs give the same ids. */
+  readonly id: string
+  /** JSON Pointer in the result, or in mine if it is not in the result. */
+  readonly path: string
+  readonly outcome: Outcome
+  readonly attention: boolean
+  readonly factory?: unknown
+  readonly mine?: unknown
+  readonly update?: unknown
+  readonly result?: unknown
+  readonly reason: string
+  /** Where mine has it, when that is another place than `path`. */
+  readonly from?: string
+  /** 0 to 1, for settings found again under another name. */
+  readonly confidence?: number
+  readonly options?: readonly Option[]
+  /** The option that was taken, when somebody chose. */
+  readonly chosen?: ChoiceId
+  /** For comments of mine that were kept aside. */
+  readonly comment?: boolean
+}
+
+export interface CarryInput {
+  /** The factory copy of the version in use; null when it is not known. */
+  readonly factory: string | null
+  readonly mine: string
+  readonly update: string
+  readonly format: FormatId
+}
+
+export interface CarryOptions {
+  readonly shape?: 'update' | 'mine'
+  readonly choices?: Readonly<Record<string, Choice>>
+  /** JSON only: comments and trailing commas are allowed. */
+  readonly relaxed?: boolean
+}
+
+export interface CarryResult {
+  readonly text: string
+  readonly decisions: readonly Decision[]
+  /** False when there was no factory copy to tell mine from the plugin's. */
+  readonly baseline: boolean
+  /** Inputs with errors, which were read as far as possible. */
+  readonly broken: readonly ('factory' | 'mine' | 'update')[]
+}
+
+export type CustomisationKind = 'changed' | 'added' | 'removed' | 'moved' | 'turned-on' | 'turned-off' | 'comment'
+
+/** One thing that is mine. `path` is a JSON Pointer in mine, for removed settings in the factory copy. */
+export interface Customisation {
+  readonly path: string
+  readonly kind: CustomisationKind
+  readonly factory?: unknown
+  readonly mine?: unknown
+  readonly from?: string
+}

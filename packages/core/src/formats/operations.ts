@@ -1,0 +1,257 @@
+import { applyEdits, trimEdit, type Edit } from '../text/edits'
+import { eolOf, lineEnd, lineStart } from '../text/lines'
+import { isContainer, type Container, type Document, type Entry, type Node, type ScalarNode } from '../tree/nodes'
+import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
+import { NumberText, valueOf, type Value } from '../tree/values'
+import { ownStart, spliceEntries, valueStart } from './splice'
+import { parse, writerOf } from './registry'
+import { indentStep, type NewEntry } from './writer'
+
+/** Why an operation cannot be done; the document is as it was. */
+export class OperationError extends Error {
+  constructor(readonly code: 'no-such-setting' | 'key-exists' | 'duplicate-key' | 'not-a-section' | 'cannot-hold' | 'would-not-read', message: string) {
+    super(message)
+    this.name = 'OperationError'
+  }
+}
+
+function requireLocated(document: Document, keys: readonly string[]): Located {
+  const found = locate(document, keys)
+  if (!found) throw new OperationError('no-such-setting', `there is no setting ${formatPointer(keys) || '(the whole file)'}`)
+  if (found.parent.type === 'map' && found.parent.entries.filter((entry) => entry.key === found.entry.key).length > 1)
+    throw new OperationError('duplicate-key', `${formatPointer(keys)} stands there twice; remove one of the two first`)
+  return found
+}
+
+function requireContainer(document: Document, keys: readonly string[]): Container {
+  const node = getNode(document, keys)
+  if (!node || !isContainer(node)) throw new OperationError(node ? 'not-a-section' : 'no-such-setting', `${formatPointer(keys) || 'the file'} is not a section or list`)
+  return node
+}
+
+/** Edits that give a setting a value. Setting what is there already is no edit. */
+export function setValue(document: Document, keys: readonly string[], value: Value): Edit[] {
+  const { entry, parent } = requireLocated(document, keys)
+  return replaceValue(document, parent, entry, value)
+}
+
+/** Edits that replace the value of an entry, keeping its comments, its quotes and its place. */
+export function replaceValue(document: Document, parent: Container, entry: Entry, value: Value): Edit[] {
+  const node = entry.value
+  if (sameValue(valueOf(document, node), value)) return []
+  const composite = Array.isArray(value) || value instanceof Map
+  if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, node, value as ScalarValue)
+  if (!composite) return replaceByText(document, entry, writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue))
+  return replaceByLines(document, parent, entry, writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
+}
+
+type ScalarValue = null | boolean | number | string | NumberText
+
+function replaceScalar(document: Document, parent: Container, entry: Entry, node: ScalarNode, value: ScalarValue): Edit[] {
+  const writer = writerOf(document.format)
+  const source = writer.scalar({ document, container: parent, entry, old: node }, value)
+  return replaceSource(document, node, source)
+}
+
+/** Puts source text in the place of a value; a space is added where a value was left out. */
+export function replaceSource(document: Document, node: Node, source: string): Edit[] {
+  const bare = node.type === 'scalar' && node.style === 'empty'
+  const needsSpace = bare && source !== '' && document.format === 'yaml' && !/\s/.test(document.text[node.from - 1] ?? ' ')
+  const edit = trimEdit(document.text, { from: node.from, to: node.to, insert: (needsSpace ? ' ' : '') + source })
+  return edit ? [edit] : []
+}
+
+/** A section or list gives way to a value on one line. */
+function replaceByText(document: Document, entry: Entry, source: string): Edit[] {
+  const node = entry.value
+  if (isContainer(node) && !node.flow) {
+    const behind = valueStart(document, entry)
+    if (node.from <= lineEnd(document.text, behind)) return [{ from: node.from, to: node.to, insert: source }]
+    return [{ from: behind, to: behind, insert: ' ' + source }, { from: lineEnd(document.text, entry.trail?.to ?? behind), to: node.to, insert: '' }]
+  }
+  return [{ from: node.from, to: node.to, insert: source }]
+}
+
+/** A value gives way to the value in `lines`, which are those of a whole entry under the same key. */
+export function replaceByLines(document: Document, parent: Container, entry: Entry, lines: readonly string[]): Edit[] {
+  const { text } = document
+  const eol = eolOf(text)
+  const node = entry.value
+  if (parent.flow) {
+    const indent = /^[ \t]*/.exec(text.slice(lineStart(text, entry.from), entry.from))![0]
+    const spread = lineStart(text, entry.from) + indent.length === entry.from
+    const joined = spread ? lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eol) : lines.map((line) => line.trim()).join(' ')
+    return trimmed(text, { from: entry.from, to: Math.max(node.to, entry.to), insert: joined })
+  }
+  const indent = ' '.repeat(Math.max(0, parent.indent))
+  const rest = lines.slice(1).map((line) => (line === '' ? '' : indent + line))
+  const behind = valueStart(document, entry)
+  const headRest = lines[0]!.slice(headLength(lines[0]!, parent))
+  const below = rest.map((line) => eol + line).join('')
+  if (!entry.trail) return trimmed(text, { from: behind, to: Math.max(behind, node.to), insert: headRest + below })
+  // the comment of the line stays on the line: behind the new head, before what follows it
+  const block = isContainer(node) && !node.flow && node.from > entry.trail.to
+  if (block) return [{ from: behind, to: behind, insert: headRest }, { from: entry.trail.to, to: node.to, insert: below }]
+  return [{ from: behind, to: Math.max(behind, Math.min(node.to, lineEnd(text, behind), entry.trail.from)), insert: headRest + spacing(text, entry, behind) }, { from: entry.trail.to, to: Math.max(entry.trail.to, node.to), insert: below }]
+}
+
+/** A comment needs a blank in front of it; where the value ends right before it, one is put back. */
+function spacing(text: string, entry: Entry, behind: number): string {
+  const cut = Math.max(behind, Math.min(entry.value.to, entry.trail!.from))
+  return /\s/.test(text[cut] ?? ' ') ? '' : ' '
+}
+
+function headLength(line: string, parent: Container): number {
+  if (parent.type === 'list') return 1
+  return /^("(?:[^"\\]|\\.)*"|'(?:[^']|'')*'|[^]*?):(?=\s|$)/.exec(line)?.[0].length ?? line.length
+}
+
+function trimmed(text: string, edit: Edit): Edit[] {
+  const result = trimEdit(text, edit)
+  return result ? [result] : []
+}
+
+/** Edits that add an entry after the one named `after`; first when it is null, last when it is left out. */
+export function addEntry(document: Document, parentKeys: readonly string[], key: string | null, value: Value, after?: string | null): Edit[] {
+  const container = requireContainer(document, parentKeys)
+  if (container.type === 'map' && key === null) throw new OperationError('cannot-hold', 'an entry of a section needs a name')
+  if (key !== null && container.type === 'map' && container.entries.some((entry) => entry.key === key)) throw new OperationError('key-exists', `${formatPointer([...parentKeys, key])} is there already`)
+  const landing = landingOf(document, container, locate(document, parentKeys)?.parent ?? null)
+  const lines = writerOf(document.format).entryLines(document, landing, container.type === 'map' ? key : null, value)
+  const index = after === undefined ? container.entries.length - 1 : after === null ? -1 : container.entries.findIndex((entry) => entry.key === after)
+  return insertEntries(document, parentKeys, [{ after: index, entry: { lead: [], body: lines, trail: '', blankBefore: false } }])
+}
+
+/**
+ * The section as new entries will find it: empty brackets at the end of a line of a block give way to lines of their
+ * own. `around` is what the section itself stands in, null for the root.
+ */
+export function landingOf(document: Document, container: Container, around: Container | null): Container {
+  const opens = container.flow && container.entries.length === 0 && around !== null && !around.flow && !writerOf(document.format).brackets
+  return opens ? { ...container, flow: false, indent: Math.max(0, around.indent) + indentStep(document) } : container
+}
+
+/** Edits that insert prepared entries, whatever the section holds now: entries, nothing, or empty brackets. */
+export function insertEntries(document: Document, parentKeys: readonly string[], insertions: readonly { after: number; entry: NewEntry }[], removals: ReadonlySet<number> = new Set()): Edit[] {
+  const container = requireContainer(document, parentKeys)
+  const owner = locate(document, parentKeys)
+  if (owner && landingOf(document, container, owner.parent) !== container) {
+    const step = ' '.repeat(indentStep(document))
+    const lines = insertions.flatMap(({ entry }) => [...entry.lead, ...entry.body].map((line) => (line === '' ? '' : step + line)))
+    if (insertions.length > 0) return replaceByLines(document, owner.parent, owner.entry, [ownerHead(document, owner), ...lines])
+  }
+  return spliceEntries(document, container, owner?.entry ?? null, removals, insertions)
+}
+
+function ownerHead(document: Document, owner: Located): string {
+  return owner.parent.type === 'list' ? '-' : document.text.slice(owner.entry.keyFrom, owner.entry.keyTo) + ':'
+}
+
+/** Edits that take an entry away with its comments. */
+export function removeEntry(document: Document, keys: readonly string[]): Edit[] {
+  const { parent, index } = requireLocated(document, keys)
+  const owner = locate(document, keys.slice(0, -1))
+  return spliceEntries(document, parent, owner?.entry ?? null, new Set([index]), [])
+}
+
+/** Edits that give an entry another name. */
+export function renameEntry(document: Document, keys: readonly string[], name: string): Edit[] {
+  const { entry, parent } = requireLocated(document, keys)
+  if (parent.type === 'list') throw new OperationError('cannot-hold', 'an entry of a list has no name')
+  if (entry.key === name) return []
+  if (parent.entries.some((other) => other.key === name)) throw new OperationError('key-exists', `${name} is there already`)
+  return trimmed(document.text, { from: entry.keyFrom, to: entry.keyTo, insert: writerOf(document.format).key(document, parent, name, entry) })
+}
+
+/** Edits that put a copy of an entry right after it, under another name (in a list: the same), with its comments. */
+export function duplicateEntry(document: Document, keys: readonly string[], name: string | null): Edit[] {
+  const { entry, parent, index } = requireLocated(document, keys)
+  if (parent.type === 'map' && (name === null || parent.entries.some((other) => other.key === name)))
+    throw new OperationError('key-exists', name === null ? 'the copy needs a name' : `${name} is there already`)
+  const copied = copyEntry(document, entry, parent, document, parent, parent.type === 'map' ? name : null)
+  return insertEntries(document, keys.slice(0, -1), [{ after: index, entry: { ...copied, blankBefore: blankAbove(document, entry) } }])
+}
+
+/** Whether an entry is set off from what precedes it by a blank line. */
+export function blankAbove(document: Document, entry: Entry): boolean {
+  const { text } = document
+  const start = lineStart(text, ownStart(entry))
+  if (start === 0 || text.slice(start, ownStart(entry)).trim() !== '') return false
+  const before = text[start - 2] === '\r' && text[start - 1] === '\n' ? start - 2 : start - 1
+  return lineStart(text, before) === before && before > 0
+}
+
+/**
+ * An entry of one document made ready to stand in another: its own lines where both write alike, else written anew
+ * from its value. `name` overrides its key; null keeps it.
+ */
+export function copyEntry(source: Document, entry: Entry, from: Container, target: Document, to: Container, name: string | null, comments = true): NewEntry {
+  const writer = writerOf(target.format)
+  const sameStyle = source.format === target.format && from.flow === to.flow && from.type === to.type
+  const { text } = source
+  const owned = comments ? entry.lead.filter((comment) => comment.attached) : []
+  const lead = owned.flatMap((comment) => remark(text.slice(comment.from, comment.to), source, target))
+  const trail = comments && entry.trail ? remark(text.slice(entry.trail.from, entry.trail.to), source, target).join(' ') : ''
+  const key = to.type === 'map' ? (name ?? entry.key) : null
+  if (!sameStyle || usesAlias(entry.value)) return { lead, body: writer.entryLines(target, to, key, valueOf(source, entry.value)), trail, blankBefore: false }
+  const block = isContainer(entry.value) && !entry.value.flow
+  const body = dedent(text.slice(entry.from, entry.to), entry.from - lineStart(text, entry.from))
+  if (block && entry.trail) {
+    // the comment behind the key of a section is inside the copied text already
+    return { lead, body: renamed(target, to, body, entry, name), trail: '', blankBefore: false }
+  }
+  return { lead, body: renamed(target, to, body, entry, name), trail, blankBefore: false }
+}
+
+function renamed(target: Document, to: Container, body: readonly string[], entry: Entry, name: string | null): string[] {
+  if (name === null || to.type !== 'map' || name === entry.key) return [...body]
+  const [first, ...rest] = body
+  return [writerOf(target.format).key(target, to, name, null) + first!.slice(entry.keyTo - entry.keyFrom), ...rest]
+}
+
+function usesAlias(node: Node): boolean {
+  if (node.type === 'alias') return true
+  return isContainer(node) && node.entries.some((entry) => usesAlias(entry.value))
+}
+
+/** The lines of a piece of text, without the indentation its first line has. */
+export function dedent(piece: string, column: number): string[] {
+  return piece.split(/\r\n|\r|\n/).map((line, i) => (i === 0 ? line : line.slice(Math.min(column, /^[ \t]*/.exec(line)![0].length))))
+}
+
+function remark(comment: string, source: Document, target: Document): string[] {
+  const lines = comment.split(/\r\n|\r|\n/).map((line) => line.trim())
+  const mark = writerOf(target.format).commentMark
+  if (source.format === target.format) return lines
+  return lines.map((line) => mark + line.replace(/^(\/\/|#|!|--|\/\*)/, '').replace(/\*\/$/, ''))
+}
+
+/** Whether two values are the same, numbers by their spelling or, where one is a plain number, by amount. */
+export function sameValue(a: Value, b: Value): boolean {
+  if (a instanceof NumberText || b instanceof NumberText || typeof a === 'number' || typeof b === 'number') {
+    if (a instanceof NumberText && b instanceof NumberText) return a.text === b.text
+    const left = a instanceof NumberText ? Number(a.text) : a
+    const right = b instanceof NumberText ? Number(b.text) : b
+    return typeof left === 'number' && typeof right === 'number' && Object.is(left, right)
+  }
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => sameValue(item as Value, (b as Value[])[i]!))
+  if (a instanceof Map && b instanceof Map) {
+    const other = b as ReadonlyMap<string, Value>
+    return a.size === other.size && [...(a as ReadonlyMap<string, Value>)].every(([key, item]) => other.has(key) && sameValue(item, other.get(key)!))
+  }
+  return a === b
+}
+
+/**
+ * Applies edits and reads the result.
+ * @throws OperationError when a text that read well before would not read any more: then the edits were wrong.
+ */
+export function editDocument(document: Document, edits: readonly Edit[]): Document {
+  if (edits.length === 0) return document
+  const relaxed = document.format === 'json'
+  const result = parse(applyEdits(document.text, edits), document.format, { relaxed })
+  const before = document.findings.filter((finding) => finding.severity === 'error' && finding.code !== 'comment-not-allowed' && finding.code !== 'extra-comma').length
+  const after = result.findings.filter((finding) => finding.severity === 'error').length
+  if (after > before) throw new OperationError('would-not-read', `the file would not read any more: ${result.findings[0]!.message}`)
+  return result
+}

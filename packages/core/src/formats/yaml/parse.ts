@@ -1,0 +1,922 @@
+/*
+ * A reader of YAML 1.2 as settings files use it, one pass over the text, with the exact place of everything and
+ * recovery past errors. Longer than our usual file because the cursor is shared by all productions.
+ */
+import {
+  NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode,
+  type ListNode, type MapNode, type Node, type ScalarNode, type ScalarStyle,
+} from '../../tree/nodes'
+import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
+
+const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
+const OPEN_LIST = 91, CLOSE_LIST = 93, OPEN_MAP = 123, CLOSE_MAP = 125, COMMA = 44, AMP = 38, STAR = 42, BANG = 33
+const PIPE = 124, GREATER = 62, PERCENT = 37, DOT = 46, BOM = 0xfeff
+const DEEPEST = 400
+
+interface Props {
+  outer: number
+  anchor: string | null
+  tag: string | null
+}
+interface Key {
+  from: number
+  to: number
+  colon: number
+  text: string
+}
+interface Pending extends Comment {
+  readonly line: number
+  readonly column: number
+}
+
+/** Reads YAML. Bad input gives findings and what could be read; it never throws. */
+export function parseYaml(text: string): Document {
+  const parser = new YamlParser(text)
+  const root = parser.stream()
+  return { format: 'yaml', text, root, findings: parser.findings }
+}
+
+class YamlParser {
+  readonly findings: Finding[] = []
+  private pos = 0
+  private lineStart = 0
+  private line = 1
+  private depth = 0
+  private pending: Pending[] = []
+  private readonly end: number
+
+  constructor(private readonly text: string) {
+    this.end = text.length
+    if (text.charCodeAt(0) === BOM) this.pos = this.lineStart = 1
+  }
+
+  /** All documents of the text; a single one stands for itself. */
+  stream(): Node {
+    const documents: Entry[] = []
+    for (;;) {
+      const marked = this.documentStart()
+      const from = this.pos
+      const node = this.documentBody()
+      this.skipTrivia()
+      const content = node.type !== 'scalar' || node.style !== 'empty'
+      if (content || (marked && documents.length > 0)) {
+        const entry = this.newEntry(String(documents.length), from, from)
+        entry.value = node
+        entry.from = node.from
+        entry.to = node.to
+        documents.push(entry)
+      }
+      if (this.pos >= this.end) break
+      if (!this.atMarker()) {
+        // nothing in the grammar starts here: name it once and go on with the next line
+        this.report('syntax', this.pos, this.lineEndAt(this.pos), 'This line fits nothing around it, so it was left unread. Check its indentation and what precedes it.')
+        this.toLineEnd()
+      }
+    }
+    if (documents.length === 1) return this.withTail(documents[0]!.value)
+    if (documents.length === 0) return this.withTail(this.emptyRoot())
+    const last = documents[documents.length - 1]!
+    return {
+      type: 'list', documents: true, flow: false, indent: 0, entries: documents, tail: this.takePending(),
+      from: documents[0]!.from, to: last.to, outer: documents[0]!.from, anchor: null, tag: null,
+    }
+  }
+
+  private emptyRoot(): MapNode {
+    return { type: 'map', flow: false, indent: 0, entries: [], tail: NO_COMMENTS, from: this.end, to: this.end, outer: this.end, anchor: null, tag: null }
+  }
+
+  private withTail(node: Node): Node {
+    if ((node.type === 'map' || node.type === 'list') && this.pending.length > 0) node.tail = [...node.tail, ...this.takePending()]
+    return node
+  }
+
+  private documentStart(): boolean {
+    let marked = false
+    for (;;) {
+      this.skipTrivia()
+      if (this.pos === this.lineStart && this.text.charCodeAt(this.pos) === PERCENT) this.toLineEnd()
+      else if (this.atMarker()) {
+        const start = this.text.charCodeAt(this.pos) === DASH
+        this.pos += 3
+        this.skipInline()
+        if (start) {
+          const code = this.text.charCodeAt(this.pos)
+          marked = true
+          if (!isBreak(code) && code !== HASH) return true
+          if (code === HASH) this.skipTrivia()
+          this.skipTrivia()
+          return true
+        }
+      } else return marked
+    }
+  }
+
+  private documentBody(): Node {
+    if (this.pos >= this.end || this.atMarker()) return emptyScalar(this.pos)
+    const holder = this.newEntry('', this.pos, this.pos)
+    const props = this.properties()
+    if (props && isBreak(this.text.charCodeAt(this.pos))) this.skipTrivia()
+    if (this.pos >= this.end || this.atMarker()) return emptyScalar(this.pos)
+    const onKey = props !== null && this.lineHasContentBefore() && this.keyAhead() !== null
+    // an anchor before the first key of the file belongs to that key, not to the whole
+    if (onKey) this.pos = props.outer
+    const node = this.block(this.column(), -1, onKey ? null : props)
+    this.finishLine(node, holder)
+    return node
+  }
+
+  // ---- cursor -------------------------------------------------------------------------------------------------
+
+  private column(): number {
+    return this.pos - this.lineStart
+  }
+
+  private newLine(): void {
+    if (this.text.charCodeAt(this.pos) === CR && this.text.charCodeAt(this.pos + 1) === NL) this.pos++
+    this.pos++
+    this.lineStart = this.pos
+    this.line++
+  }
+
+  /** Goes to the next token; comments on the way wait for the entry they stand above. */
+  private skipTrivia(): void {
+    const text = this.text
+    let tab = -1
+    for (;;) {
+      const code = text.charCodeAt(this.pos)
+      if (code === SPACE) this.pos++
+      else if (code === NL || code === CR) {
+        this.newLine()
+        tab = -1
+      } else if (code === TAB) {
+        if (tab < 0) tab = this.pos
+        this.pos++
+      } else if (code === HASH) {
+        const from = this.pos
+        this.pos = this.lineEndAt(from)
+        this.pending.push({ from, to: this.pos, attached: false, line: this.line, column: from - this.lineStart })
+        tab = -1
+      } else break
+    }
+    if (tab >= 0 && this.pos < this.end && text.slice(this.lineStart, tab).trim() === '')
+      this.report('tab-indent', tab, tab + 1, 'A tab stands in the indentation, which YAML does not allow. Use spaces.', 'error', {
+        label: 'Replace by two spaces', edits: [{ from: tab, to: tab + 1, insert: '  ' }],
+      })
+  }
+
+  private skipInline(): void {
+    for (;;) {
+      const code = this.text.charCodeAt(this.pos)
+      if (code !== SPACE && code !== TAB) return
+      this.pos++
+    }
+  }
+
+  private lineEndAt(from: number): number {
+    let at = from
+    while (at < this.end) {
+      const code = this.text.charCodeAt(at)
+      if (code === NL || code === CR) break
+      at++
+    }
+    return at
+  }
+
+  private toLineEnd(): void {
+    this.pos = this.lineEndAt(this.pos)
+  }
+
+  private atMarker(): boolean {
+    if (this.pos !== this.lineStart) return false
+    const code = this.text.charCodeAt(this.pos)
+    if (code !== DASH && code !== DOT) return false
+    if (this.text.charCodeAt(this.pos + 1) !== code || this.text.charCodeAt(this.pos + 2) !== code) return false
+    return isSpaceOrBreak(this.text.charCodeAt(this.pos + 3))
+  }
+
+  private stop(): boolean {
+    return this.pos >= this.end || this.atMarker()
+  }
+
+  private atDash(): boolean {
+    return this.text.charCodeAt(this.pos) === DASH && isSpaceOrBreak(this.text.charCodeAt(this.pos + 1))
+  }
+
+  private report(code: FindingCode, from: number, to: number, message: string, severity: Finding['severity'] = 'error', fix?: Finding['fix']): void {
+    if (this.findings.length < 500) this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
+  }
+
+  // ---- comments -----------------------------------------------------------------------------------------------
+
+  private takePending(): readonly Comment[] {
+    if (this.pending.length === 0) return NO_COMMENTS
+    const taken = this.pending
+    this.pending = []
+    return taken
+  }
+
+  /** The waiting comments for an entry on the current line; those right above it are marked as attached. */
+  private takeLead(): readonly Comment[] {
+    if (this.pending.length === 0) return NO_COMMENTS
+    const taken = this.pending
+    this.pending = []
+    let line = this.line
+    for (let i = taken.length - 1; i >= 0 && taken[i]!.line === line - 1; i--) {
+      taken[i]!.attached = true
+      line--
+    }
+    return taken
+  }
+
+  /** When a block ends before a line of less indentation, comments still indented like the block belong to it. */
+  private takeTail(indent: number): readonly Comment[] {
+    if (this.pending.length === 0) return NO_COMMENTS
+    const column = this.stop() ? -1 : this.column()
+    let count = 0
+    while (count < this.pending.length && this.pending[count]!.column >= indent && indent > column) count++
+    if (count === 0 || (indent === 0 && column < 0)) return count === 0 ? NO_COMMENTS : this.takePending()
+    return this.pending.splice(0, count)
+  }
+
+  private trailComment(): Comment | null {
+    const before = this.text.charCodeAt(this.pos - 1)
+    if (this.text.charCodeAt(this.pos) !== HASH || !(before === SPACE || before === TAB || this.pos === this.lineStart)) return null
+    const from = this.pos
+    this.toLineEnd()
+    return { from, to: this.pos, attached: true }
+  }
+
+  /** After a value that ends within a line: its comment, and nothing else, may follow. */
+  private finishLine(node: Node, entry: Entry): void {
+    if ((node.type === 'map' || node.type === 'list') && !node.flow) return
+    if (node.type === 'scalar' && (node.style === 'literal' || node.style === 'folded' || node.style === 'empty')) return
+    this.skipInline()
+    const code = this.text.charCodeAt(this.pos)
+    if (this.pos >= this.end || code === NL || code === CR) return
+    const trail = this.trailComment()
+    if (trail) {
+      entry.trail = trail
+      return
+    }
+    const from = this.pos
+    this.toLineEnd()
+    this.report('text-after-value', from, this.pos, 'After the value the line should end, but more text follows. Put the whole value in quotes, or start a new line.')
+  }
+
+  // ---- blocks -------------------------------------------------------------------------------------------------
+
+  private newEntry(key: string, keyFrom: number, keyTo: number): Entry {
+    return { key, keyFrom, keyTo, value: emptyScalar(keyTo), from: keyFrom, to: keyTo, lead: NO_COMMENTS, trail: null, comma: -1 }
+  }
+
+  /** A node that starts at the current token, alone on its line at `column`. */
+  private block(column: number, parentIndent: number, props: Props | null): Node {
+    if (this.depth > DEEPEST) return this.tooDeep()
+    if (this.atDash()) return this.blockList(column, props)
+    if (this.atExplicitKey() || this.keyAhead()) return this.blockMap(column, props)
+    return this.inline(parentIndent, false, props)
+  }
+
+  private tooDeep(): Node {
+    this.report('too-deep', this.pos, this.pos + 1, `Sections are nested more than ${DEEPEST} deep here; the rest was not read.`)
+    const node = emptyScalar(this.pos)
+    this.pos = this.end
+    return node
+  }
+
+  private atExplicitKey(): boolean {
+    return this.text.charCodeAt(this.pos) === QUESTION && isSpaceOrBreak(this.text.charCodeAt(this.pos + 1))
+  }
+
+  private blockMap(indent: number, props: Props | null): MapNode {
+    this.depth++
+    const from = this.pos
+    const entries: Entry[] = []
+    const seen = new Map<string, Entry>()
+    let to = from
+    let misplaced = false
+    for (;;) {
+      const entry = this.mapEntry(indent)
+      if (entry) {
+        this.checkDuplicate(seen, entry)
+        entries.push(entry)
+        to = entry.to
+      }
+      this.skipTrivia()
+      if (this.stop()) break
+      const column = this.column()
+      if (column < indent) break
+      if (column > indent && !misplaced) {
+        misplaced = true
+        this.report('bad-indent', this.pos, this.lineEndAt(this.pos),
+          `This line starts at column ${column + 1}, but its neighbours start at column ${indent + 1}. Give it the same indentation.`, 'error',
+          { label: `Indent by ${indent} spaces`, edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(indent) }] })
+      } else if (column === indent) misplaced = false
+    }
+    this.depth--
+    const tail = this.takeTail(indent)
+    return { type: 'map', flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
+  }
+
+  private checkDuplicate(seen: Map<string, Entry>, entry: Entry): void {
+    const first = seen.get(entry.key)
+    if (first && entry.key !== '<<') {
+      const line = countLines(this.text, first.keyFrom)
+      this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${line}. Only one of them counts; remove the other.`)
+    }
+    seen.set(entry.key, entry)
+  }
+
+  private mapEntry(indent: number): Entry | null {
+    const lead = this.takeLead()
+    if (this.atExplicitKey()) return this.explicitEntry(indent, lead)
+    const key = this.keyAhead()
+    if (!key) {
+      this.pending = [...lead] as Pending[]
+      this.badMapLine()
+      return null
+    }
+    const entry = this.newEntry(key.text, key.from, key.to)
+    entry.lead = lead
+    entry.from = this.pos
+    this.pos = key.colon + 1
+    entry.value = this.value(indent, true, false, entry)
+    entry.to = Math.max(key.colon + 1, entry.value.to)
+    return entry
+  }
+
+  private badMapLine(): void {
+    const to = this.lineEndAt(this.pos)
+    const line = this.text.slice(this.pos, to)
+    if (this.atDash()) this.report('bad-indent', this.pos, to, 'A list item stands among the settings of a section. Indent it under the setting it belongs to.')
+    else {
+      const name = /^[^\s:#]+(?= |$)/.exec(line)?.[0]
+      const glued = /^([^\s:#]+):(\S.*)$/.exec(line)
+      if (glued) this.report('missing-colon', this.pos, to, `After “${glued[1]}:” a space is missing, so the line is not read as a setting.`, 'error',
+        { label: 'Insert the space', edits: [{ from: this.pos + glued[1]!.length + 1, to: this.pos + glued[1]!.length + 1, insert: ' ' }] })
+      else this.report('missing-colon', this.pos, to, `This line has no colon after its name${name ? ` “${name}”` : ''}. Write it as name: value.`, 'error',
+        name && line.includes(' ') ? { label: `Insert a colon after ${name}`, edits: [{ from: this.pos + name.length, to: this.pos + name.length, insert: ':' }] } : undefined)
+    }
+    this.pos = to
+  }
+
+  private explicitEntry(indent: number, lead: readonly Comment[]): Entry {
+    const from = this.pos
+    const entry = this.newEntry('', from, from)
+    entry.lead = lead
+    this.pos++
+    const key = this.value(indent, false, true, entry)
+    entry.key = key.type === 'scalar' ? String(key.value ?? '') : this.text.slice(key.from, key.to)
+    entry.keyFrom = key.from
+    entry.keyTo = entry.to = key.to
+    entry.from = from
+    this.skipTrivia()
+    if (!this.stop() && this.column() === indent && this.text.charCodeAt(this.pos) === COLON) {
+      this.pos++
+      entry.value = this.value(indent, false, true, entry)
+      entry.to = Math.max(this.pos, entry.value.to)
+    } else entry.value = emptyScalar(key.to)
+    return entry
+  }
+
+  private blockList(indent: number, props: Props | null): ListNode {
+    this.depth++
+    const from = this.pos
+    const entries: Entry[] = []
+    let to = from
+    for (;;) {
+      const entry = this.newEntry(String(entries.length), this.pos, this.pos)
+      entry.lead = this.takeLead()
+      this.pos++
+      entry.value = this.value(indent, false, true, entry)
+      entry.to = Math.max(entry.from + 1, entry.value.to)
+      entries.push(entry)
+      to = entry.to
+      this.skipTrivia()
+      if (this.stop() || this.column() < indent) break
+      if (this.column() === indent && this.atDash()) continue
+      if (this.column() === indent) break
+      if (!this.atDash()) {
+        this.report('bad-indent', this.pos, this.lineEndAt(this.pos), `This line is indented under the list item on line ${countLines(this.text, entry.from)}, but that item has its value already. Start it with a dash, or mend its indentation.`)
+        this.toLineEnd()
+        this.skipTrivia()
+        if (this.stop() || this.column() < indent || !this.atDash()) break
+      } else {
+        this.report('bad-indent', this.pos, this.pos + 1, `This item starts at column ${this.column() + 1}, the list at column ${indent + 1}. Give all items the same indentation.`, 'error',
+          { label: `Indent by ${indent} spaces`, edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(indent) }] })
+      }
+    }
+    this.depth--
+    const tail = this.takeTail(indent)
+    return { type: 'list', documents: false, flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
+  }
+
+  /**
+   * The value behind a colon or a dash. `parentIndent` is the column of the entries of the section or list it is in;
+   * a list may stand at the column of its own key (`sameColumn`), and behind a dash a block may start at once (`compact`).
+   */
+  private value(parentIndent: number, sameColumn: boolean, compact: boolean, entry: Entry): Node {
+    const behind = this.pos
+    this.skipInline()
+    const props = this.properties()
+    const code = this.text.charCodeAt(this.pos)
+    const at = props ? this.pos : behind
+    if (this.pos >= this.end || code === NL || code === CR || code === HASH) {
+      const trail = this.trailComment()
+      if (trail) entry.trail = trail
+      else if (code === HASH) return this.finished(this.inline(parentIndent, false, props), entry)
+      return this.valueBelow(parentIndent, sameColumn, at, props, entry)
+    }
+    const node = this.inline(parentIndent, compact, props)
+    return this.finished(node, entry)
+  }
+
+  private finished(node: Node, entry: Entry): Node {
+    this.finishLine(node, entry)
+    return node
+  }
+
+  private valueBelow(parentIndent: number, sameColumn: boolean, at: number, props: Props | null, entry: Entry): Node {
+    this.skipTrivia()
+    if (!this.stop()) {
+      const column = this.column()
+      if (column > parentIndent || (sameColumn && column === parentIndent && this.atDash())) {
+        const own = this.properties()
+        const both = own ? { outer: props?.outer ?? own.outer, anchor: own.anchor ?? props?.anchor ?? null, tag: own.tag ?? props?.tag ?? null } : props
+        if (own && isBreak(this.text.charCodeAt(this.pos))) this.skipTrivia()
+        if (!own || !this.stop()) {
+          const key = own && this.lineHasContentBefore() ? this.keyAhead() : null
+          if (key) {
+            // the anchor stands before the first key of the section, so it belongs to that key, not to the section
+            this.pos = own!.outer
+            return this.blockMap(column, props)
+          }
+          return this.finished(this.block(this.column(), parentIndent, both), entry)
+        }
+      }
+    }
+    const node = emptyScalar(at)
+    if (props) Object.assign(node, props)
+    return node
+  }
+
+  private lineHasContentBefore(): boolean {
+    return this.text.slice(this.lineStart, this.pos).trim() !== ''
+  }
+
+  /** Anchor and tag in front of a value, in either order. */
+  private properties(): Props | null {
+    let props: Props | null = null
+    for (;;) {
+      const code = this.text.charCodeAt(this.pos)
+      if (code !== AMP && code !== BANG) return props
+      const from = this.pos
+      let at = from + 1
+      while (at < this.end && !isSpaceOrBreak(this.text.charCodeAt(at)) && !(this.text.charCodeAt(at) === COMMA || this.text.charCodeAt(at) === CLOSE_LIST || this.text.charCodeAt(at) === CLOSE_MAP)) at++
+      props ??= { outer: from, anchor: null, tag: null }
+      if (code === AMP) props.anchor = this.text.slice(from + 1, at)
+      else props.tag = this.text.slice(from, at)
+      this.pos = at
+      this.skipInline()
+    }
+  }
+
+  /** A value that starts on the current line. */
+  private inline(parentIndent: number, compact: boolean, props: Props | null): Node {
+    const code = this.text.charCodeAt(this.pos)
+    if (compact && this.depth <= DEEPEST) {
+      if (this.atDash()) return this.blockList(this.column(), props)
+      if (this.atExplicitKey() || this.keyAhead()) {
+        if (!props) return this.blockMap(this.column(), null)
+        this.pos = props.outer
+        return this.blockMap(this.column(), null)
+      }
+    } else if (compact) return this.tooDeep()
+    let node: Node
+    if (code === PIPE || code === GREATER) node = this.blockScalar(parentIndent)
+    else if (code === OPEN_LIST || code === OPEN_MAP) node = this.flow(parentIndent)
+    else if (code === DOUBLE || code === SINGLE) node = this.quoted(false, parentIndent)
+    else if (code === STAR) node = this.alias()
+    else node = this.plain(parentIndent, false)
+    return applyProps(node, props)
+  }
+
+  // ---- keys ---------------------------------------------------------------------------------------------------
+
+  /** The key the current line starts with, if it is one: looks ahead, does not move. */
+  private keyAhead(): Key | null {
+    const text = this.text
+    let at = this.pos
+    let code = text.charCodeAt(at)
+    while (code === AMP || code === BANG) {
+      while (at < this.end && !isSpaceOrBreak(text.charCodeAt(at))) at++
+      while (text.charCodeAt(at) === SPACE) at++
+      code = text.charCodeAt(at)
+    }
+    if (code === DOUBLE || code === SINGLE) return this.quotedKey(at, code)
+    if (code === HASH || code === PIPE || code === GREATER || code === OPEN_LIST || code === OPEN_MAP || code === COMMA || code === CLOSE_LIST || code === CLOSE_MAP) return null
+    const from = at
+    for (; at < this.end; at++) {
+      code = text.charCodeAt(at)
+      if (code === NL || code === CR) return null
+      if (code === HASH && isBlank(text.charCodeAt(at - 1))) return null
+      if (code === COLON && isSpaceOrBreak(text.charCodeAt(at + 1))) {
+        let to = at
+        while (to > from && isBlank(text.charCodeAt(to - 1))) to--
+        return { from, to, colon: at, text: text.slice(from, to) }
+      }
+    }
+    return null
+  }
+
+  private quotedKey(from: number, quote: number): Key | null {
+    const text = this.text
+    let at = from + 1
+    for (; ; at++) {
+      const code = text.charCodeAt(at)
+      if (at >= this.end || code === NL || code === CR) return null
+      if (quote === DOUBLE && code === 92) at++
+      else if (code === quote) {
+        if (quote === SINGLE && text.charCodeAt(at + 1) === SINGLE) at++
+        else break
+      }
+    }
+    const to = at + 1
+    let colon = to
+    while (isBlank(text.charCodeAt(colon))) colon++
+    if (text.charCodeAt(colon) !== COLON || !isSpaceOrBreak(text.charCodeAt(colon + 1))) return null
+    const source = text.slice(from + 1, at)
+    return { from, to, colon, text: quote === DOUBLE ? unescapeDouble(source).value : unescapeSingle(source) }
+  }
+
+  // ---- scalars ------------------------------------------------------------------------------------------------
+
+  private scalar(from: number, to: number, style: ScalarStyle, value: string): ScalarNode {
+    return { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: 'text', style, value }
+  }
+
+  private alias(): Node {
+    const from = this.pos
+    this.pos++
+    while (this.pos < this.end && !isSpaceOrBreak(this.text.charCodeAt(this.pos)) && !isFlowEnd(this.text.charCodeAt(this.pos))) this.pos++
+    return { type: 'alias', name: this.text.slice(from + 1, this.pos), from, to: this.pos, outer: from, anchor: null, tag: null }
+  }
+
+  private plain(parentIndent: number, inFlow: boolean): ScalarNode {
+    const from = this.pos
+    let to = this.plainLine(inFlow)
+    let lines: string[] | null = null
+    while (this.continues(parentIndent, inFlow)) {
+      lines ??= [this.text.slice(from, to)]
+      const breaks = this.skipBreaks()
+      for (let i = 1; i < breaks; i++) lines.push('')
+      const start = this.pos
+      to = this.plainLine(inFlow)
+      lines.push(this.text.slice(start, to))
+    }
+    if (lines) return this.scalar(from, to, 'plain', foldLines(lines))
+    const resolved = resolvePlain(this.text.slice(from, to))
+    return { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: resolved.kind, style: 'plain', value: resolved.value }
+  }
+
+  /** Reads plain text to where it ends on this line; leaves the cursor there and gives the end without trailing blanks. */
+  private plainLine(inFlow: boolean): number {
+    const text = this.text
+    let at = this.pos
+    let to = at
+    for (; at < this.end; at++) {
+      const code = text.charCodeAt(at)
+      if (code === SPACE || code === TAB) continue
+      if (code === NL || code === CR) break
+      if (code === HASH && at > this.pos && isBlank(text.charCodeAt(at - 1))) break
+      if (inFlow) {
+        if (isFlowEnd(code)) break
+        if (code === COLON) {
+          const next = text.charCodeAt(at + 1)
+          if (isSpaceOrBreak(next) || isFlowEnd(next)) break
+        }
+      }
+      to = at + 1
+    }
+    if (to === this.pos && at < this.end && !isBreak(text.charCodeAt(at)) && !inFlow) to = at = at + 1
+    this.pos = to
+    return to
+  }
+
+  /** Whether the text after a plain line goes on with it: looks ahead, does not move. */
+  private continues(parentIndent: number, inFlow: boolean): boolean {
+    const save = { pos: this.pos, lineStart: this.lineStart, line: this.line }
+    let result = false
+    this.skipInline()
+    if (isBreak(this.text.charCodeAt(this.pos)) && this.pos < this.end) {
+      this.skipBreaks()
+      const code = this.text.charCodeAt(this.pos)
+      result = this.pos < this.end && code !== HASH && !this.atMarker()
+      if (result && inFlow) result = !isFlowEnd(code) && code !== COLON && !this.keyAheadInFlow()
+      // a dash below a plain value is nearly always a list put there by mistake, not text going on
+      else if (result) result = this.column() > parentIndent && !this.keyAhead() && !(this.atDash() && parentIndent >= 0)
+    }
+    this.pos = save.pos
+    this.lineStart = save.lineStart
+    this.line = save.line
+    return result
+  }
+
+  private keyAheadInFlow(): boolean {
+    const key = this.keyAhead()
+    return key !== null && !/[,\[\]{}]/.test(key.text) && key.from === this.pos
+  }
+
+  /** Passes line ends and indentation; gives the number of line ends. */
+  private skipBreaks(): number {
+    let breaks = 0
+    for (;;) {
+      this.skipInline()
+      if (this.pos >= this.end || !isBreak(this.text.charCodeAt(this.pos))) return breaks
+      this.newLine()
+      breaks++
+    }
+  }
+
+  private quoted(inFlow: boolean, parentIndent: number): ScalarNode {
+    const from = this.pos
+    const quote = this.text.charCodeAt(from)
+    const save = { lineStart: this.lineStart, line: this.line }
+    const close = this.findClose(quote, parentIndent)
+    if (close < 0 || (this.lineStart > from && !this.plausibleAfter(close + 1, inFlow))) {
+      this.lineStart = save.lineStart
+      this.line = save.line
+      this.pos = this.lineEndAt(from)
+      this.report('unclosed-quote', from, this.pos, `The quote opened here is not closed on this line. Close it, or take it away.`)
+      const node = this.scalar(from, this.pos, quote === DOUBLE ? 'double' : 'single', this.text.slice(from + 1, this.pos))
+      return node
+    }
+    this.pos = close + 1
+    const source = this.text.slice(from + 1, close)
+    if (quote === SINGLE) return this.scalar(from, close + 1, 'single', unescapeSingle(source))
+    const { value, bad } = unescapeDouble(source)
+    if (bad >= 0) this.report('bad-escape', from + 1 + bad, from + 3 + bad, `“${source.slice(bad, bad + 2)}” means nothing inside double quotes. Write two backslashes, or use single quotes.`, 'error',
+      { label: 'Double the backslash', edits: [{ from: from + 1 + bad, to: from + 1 + bad, insert: '\\' }] })
+    return this.scalar(from, close + 1, 'double', value)
+  }
+
+  /** Offset of the closing quote, -1 without one; moves the line count along. */
+  private findClose(quote: number, parentIndent: number): number {
+    const text = this.text
+    let at = this.pos + 1
+    for (; at < this.end; at++) {
+      const code = text.charCodeAt(at)
+      if (code === 92 && quote === DOUBLE) at++
+      else if (code === quote) {
+        if (quote === SINGLE && text.charCodeAt(at + 1) === SINGLE) at++
+        else return at
+      } else if (code === NL || code === CR) {
+        if (code === CR && text.charCodeAt(at + 1) === NL) at++
+        this.lineStart = at + 1
+        this.line++
+        let first = at + 1
+        while (text.charCodeAt(first) === SPACE) first++
+        // a line indented no deeper than the setting cannot be inside its value
+        if (first < this.end && !isBreak(text.charCodeAt(first)) && first - this.lineStart <= parentIndent) return -1
+      }
+    }
+    return -1
+  }
+
+  private plausibleAfter(at: number, inFlow: boolean): boolean {
+    let i = at
+    while (isBlank(this.text.charCodeAt(i))) i++
+    const code = this.text.charCodeAt(i)
+    return i >= this.end || isBreak(code) || (code === HASH && i > at) || (inFlow && (isFlowEnd(code) || code === COLON))
+  }
+
+  private blockScalar(parentIndent: number): ScalarNode {
+    const text = this.text
+    const from = this.pos
+    const folded = text.charCodeAt(from) === GREATER
+    let chomp: 'clip' | 'strip' | 'keep' = 'clip'
+    let explicit = 0
+    let at = from + 1
+    for (; ; at++) {
+      const code = text.charCodeAt(at)
+      if (code === DASH) chomp = 'strip'
+      else if (code === 43) chomp = 'keep'
+      else if (code >= 49 && code <= 57) explicit = code - 48
+      else break
+    }
+    this.pos = at
+    this.skipInline()
+    if (this.text.charCodeAt(this.pos) === HASH) this.toLineEnd()
+    else if (!isBreak(this.text.charCodeAt(this.pos)) && this.pos < this.end) {
+      this.report('text-after-value', this.pos, this.lineEndAt(this.pos), `After “${text[from]}” the text starts on the next line. Move it there, or put it in quotes.`)
+      this.toLineEnd()
+    }
+    const to = this.pos
+    return this.blockLines(from, to, parentIndent, explicit, folded, chomp)
+  }
+
+  private blockLines(from: number, headEnd: number, parentIndent: number, explicit: number, folded: boolean, chomp: 'clip' | 'strip' | 'keep'): ScalarNode {
+    const text = this.text
+    const lines: string[] = []
+    const base = Math.max(parentIndent, 0)
+    let indent = explicit > 0 ? base + explicit : -1
+    if (parentIndent < 0 && explicit > 0) indent = explicit
+    let to = headEnd
+    let last = headEnd
+    let lastLine = 0
+    while (this.pos < this.end) {
+      const start = this.pos
+      const before = { lineStart: this.lineStart, line: this.line }
+      this.newLine()
+      const begin = this.pos
+      let first = begin
+      while (text.charCodeAt(first) === SPACE && (indent < 0 || first - begin < indent)) first++
+      const lineTo = this.lineEndAt(first)
+      const blank = text.slice(first, lineTo).trim() === '' && (indent < 0 || first - begin < indent || lineTo === first)
+      if (!blank) {
+        if (indent < 0) indent = Math.max(first - begin, parentIndent + 1)
+        if (first - begin < indent || (this.atMarker())) {
+          this.pos = start
+          this.lineStart = before.lineStart
+          this.line = before.line
+          break
+        }
+        lines.push(text.slice(begin + indent, lineTo))
+        last = lineTo
+        lastLine = lines.length
+      } else {
+        if (begin >= this.end) break
+        lines.push('')
+      }
+      this.pos = lineTo
+      to = lineTo
+    }
+    const kept = chomp === 'keep' ? lines : lines.slice(0, lastLine)
+    const node = this.scalar(from, chomp === 'keep' ? to : last, folded ? 'folded' : 'literal', blockValue(kept, folded, chomp))
+    return node
+  }
+
+  // ---- flow ---------------------------------------------------------------------------------------------------
+
+  private flow(parentIndent: number): Node {
+    this.depth++
+    const from = this.pos
+    const isList = this.text.charCodeAt(from) === OPEN_LIST
+    const close = isList ? CLOSE_LIST : CLOSE_MAP
+    const entries: Entry[] = []
+    const seen = new Map<string, Entry>()
+    const outside = this.takePending()
+    this.pos++
+    let closed = false
+    while (!closed) {
+      this.skipTrivia()
+      if (this.pos >= this.end || this.depth > DEEPEST || this.leftFlow(parentIndent)) break
+      const code = this.text.charCodeAt(this.pos)
+      if (code === close) {
+        this.pos++
+        closed = true
+      } else if (code === CLOSE_LIST || code === CLOSE_MAP) {
+        break
+      } else if (code === COMMA) {
+        this.report('extra-comma', this.pos, this.pos + 1, 'A comma stands where a value should. Remove it.', 'error', { label: 'Remove the comma', edits: [{ from: this.pos, to: this.pos + 1, insert: '' }] })
+        this.pos++
+      } else this.flowItem(isList, entries, seen, parentIndent)
+    }
+    if (!closed) this.unclosed(from, isList)
+    const tail = this.takePending()
+    this.pending = [...outside] as Pending[]
+    this.depth--
+    const base = { flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null } as const
+    return isList ? { type: 'list', documents: false, ...base } : { type: 'map', ...base }
+  }
+
+  private unclosed(from: number, isList: boolean): void {
+    if (this.depth > DEEPEST) {
+      if (this.pos < this.end) this.report('too-deep', from, from + 1, `Brackets are nested more than ${DEEPEST} deep here; the rest was not read.`)
+      this.pos = this.end
+      return
+    }
+    this.report('unclosed-bracket', from, from + 1, `The “${isList ? '[' : '{'}” opened here is never closed. Close it with “${isList ? ']' : '}'}” after its last value.`)
+  }
+
+  /** Inside brackets, a line that starts like a setting at the outer level shows that a bracket was left open. */
+  private leftFlow(parentIndent: number): boolean {
+    if (this.text.slice(this.lineStart, this.pos).trim() !== '') return false
+    const code = this.text.charCodeAt(this.pos)
+    if (code === CLOSE_LIST || code === CLOSE_MAP) return false
+    return this.column() <= parentIndent && (this.keyAhead() !== null || this.atDash())
+  }
+
+  private flowItem(isList: boolean, entries: Entry[], seen: Map<string, Entry>, parentIndent: number): void {
+    const start = this.pos
+    const entry = this.newEntry(String(entries.length), start, start)
+    entry.lead = this.takeLead()
+    if (this.atExplicitKey()) this.pos++
+    this.skipInline()
+    const props = this.properties()
+    const first = this.flowValue(props, parentIndent)
+    this.skipTrivia()
+    const json = first.type !== 'scalar' || first.style === 'double' || first.style === 'single'
+    const next = this.text.charCodeAt(this.pos + 1)
+    const colon = this.text.charCodeAt(this.pos) === COLON && (json || isSpaceOrBreak(next) || isFlowEnd(next))
+    if (colon) this.flowPair(entry, first, isList, parentIndent)
+    else if (isList) entry.value = first
+    else {
+      entry.key = keyText(first, this.text)
+      entry.keyFrom = first.from
+      entry.keyTo = first.to
+      entry.value = emptyScalar(first.to)
+    }
+    entry.to = Math.max(first.to, entry.value.to, colon && entry.value.type === 'scalar' && entry.value.style === 'empty' ? entry.value.from : 0)
+    if (!isList) this.checkDuplicate(seen, entry)
+    entries.push(entry)
+    this.flowComma(entry, start)
+  }
+
+  private flowPair(entry: Entry, key: Node, isList: boolean, parentIndent: number): void {
+    const at = ++this.pos
+    this.skipTrivia()
+    const props = this.properties()
+    const value = endsFlowValue(this.text.charCodeAt(this.pos)) ? emptyScalar(at) : this.flowValue(props, parentIndent)
+    const name = keyText(key, this.text)
+    if (!isList) {
+      entry.key = name
+      entry.keyFrom = key.from
+      entry.keyTo = key.to
+      entry.value = value
+      return
+    }
+    const inner: Entry = { key: name, keyFrom: key.from, keyTo: key.to, value, from: key.from, to: Math.max(key.to, value.to), lead: NO_COMMENTS, trail: null, comma: -1 }
+    entry.value = { type: 'map', flow: true, indent: -1, entries: [inner], tail: NO_COMMENTS, from: key.from, to: inner.to, outer: key.from, anchor: null, tag: null }
+  }
+
+  private flowValue(props: Props | null, parentIndent: number): Node {
+    const code = this.text.charCodeAt(this.pos)
+    let node: Node
+    if (code === OPEN_LIST || code === OPEN_MAP) node = this.depth > DEEPEST ? this.tooDeep() : this.flow(parentIndent)
+    else if (code === DOUBLE || code === SINGLE) node = this.quoted(true, parentIndent)
+    else if (code === STAR) node = this.alias()
+    else node = this.plain(parentIndent, true)
+    return applyProps(node, props)
+  }
+
+  private flowComma(entry: Entry, start: number): void {
+    this.skipTrivia()
+    const code = this.text.charCodeAt(this.pos)
+    if (code === COMMA) {
+      entry.comma = this.pos
+      this.pos++
+      this.skipInline()
+      if (this.text.charCodeAt(this.pos) === HASH) entry.trail = this.trailComment()
+      return
+    }
+    if (this.pos >= this.end || code === CLOSE_LIST || code === CLOSE_MAP) return
+    if (this.pos === start) this.pos++
+    this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', 'error', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
+  }
+}
+
+function applyProps(node: Node, props: Props | null): Node {
+  if (!props) return node
+  node.outer = props.outer
+  node.anchor = props.anchor
+  node.tag = props.tag
+  // a tag such as !!str overrules what a plain value looks like
+  if (node.type === 'scalar' && (props.tag === '!!str' || props.tag === '!') && node.style === 'plain') {
+    node.kind = 'text'
+    node.value = node.value === null ? 'null' : String(node.value)
+  }
+  return node
+}
+
+function keyText(node: Node, text: string): string {
+  return node.type === 'scalar' && node.style !== 'plain' ? String(node.value) : text.slice(node.from, node.to)
+}
+
+function countLines(text: string, to: number): number {
+  let line = 1
+  for (let i = 0; i < to; i++) if (text.charCodeAt(i) === NL || (text.charCodeAt(i) === CR && text.charCodeAt(i + 1) !== NL)) line++
+  return line
+}
+
+function isBlank(code: number): boolean {
+  return code === SPACE || code === TAB
+}
+
+/** Line ends, and the end of the text (where `charCodeAt` gives NaN). */
+function isBreak(code: number): boolean {
+  return code === NL || code === CR || code !== code
+}
+
+function isSpaceOrBreak(code: number): boolean {
+  return code === SPACE || code === TAB || code === NL || code === CR || code !== code
+}
+
+function endsFlowValue(code: number): boolean {
+  return code === COMMA || code === CLOSE_LIST || code === CLOSE_MAP || code !== code
+}
+
+function isFlowEnd(code: number): boolean {
+  return code === COMMA || code === CLOSE_LIST || code === CLOSE_MAP || code === OPEN_LIST || code === OPEN_MAP
+}

@@ -1,0 +1,24 @@
+/** The public face of the core: pure functions over texts and trees, no files, no network, no clock. */
+export { applyEdits, invertEdits, type Edit } from './text/edits'
+export { LineIndex, type Position } from './text/lines'
+export * from './tree/nodes'
+export { formatPointer, getEntry, getNode, locate, parsePointer } from './tree/pointer'
+export { kindOf, sameNode } from './tree/compare'
+export { NumberText, fromJson, readTyped, toJson, valueOf, type Value } from './tree/values'
+export { FORMAT_IDS, formatOf, isRelaxedByName, parse, type ReadOptions } from './formats/registry'
+export {
+  OperationError, addEntry, duplicateEntry, editDocument, removeEntry, renameEntry, setValue,
+} from './formats/operations'
+export { carry } from './carry/carry'
+export { layer } from './carry/layer'
+export { isGroup } from './carry/groups'
+export { nameWords } from './carry/likeness'
+export { bareComment } from './carry/index-tree'
+export type {
+  CarryInput, CarryOptions, CarryResult, Choice, ChoiceId, Customisation, CustomisationKind, Decision, Option, Outcome,
+} from './carry/types'
+export { readRules, type Rule } from './rules/rule'
+export { RuleBook, inferRules } from './rules/infer'
+export { checkRules } from './rules/check'
+export { authorsComment } from './rules/comments'
+export { plainLabel } from './rules/words'

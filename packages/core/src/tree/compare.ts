@@ -1,0 +1,52 @@
+import { isContainer, type Document, type Node, type ScalarNode } from './nodes'
+
+/** A node with the document it is in, which holds its source text. */
+export interface Ref {
+  readonly document: Document
+  readonly node: Node
+}
+
+/** Whether two nodes say the same, whatever their style. The order of keys in a section has no meaning; in a list it has. */
+export function sameNode(a: Ref, b: Ref): boolean {
+  const left = a.node
+  const right = b.node
+  if (left.type === 'scalar' || right.type === 'scalar')
+    return left.type === right.type && sameScalar(a.document, left as ScalarNode, b.document, right as ScalarNode)
+  if (left.type === 'alias' || right.type === 'alias')
+    return left.type === 'alias' && right.type === 'alias' && left.name === right.name
+  if (left.type !== right.type || left.entries.length !== right.entries.length) return false
+  if (left.type === 'list')
+    return left.entries.every((entry, i) =>
+      sameNode({ document: a.document, node: entry.value }, { document: b.document, node: right.entries[i]!.value }),
+    )
+  return sameMap(a, b)
+}
+
+function sameMap(a: Ref, b: Ref): boolean {
+  if (!isContainer(a.node) || !isContainer(b.node)) return false
+  const others = b.node.entries
+  let byKey: Map<string, Node> | null = null
+  return a.node.entries.every((entry, i) => {
+    let other = others[i]!.key === entry.key ? others[i]!.value : null
+    if (!other) {
+      byKey ??= new Map(others.map((item) => [item.key, item.value]))
+      other = byKey.get(entry.key) ?? null
+    }
+    return other !== null && sameNode({ document: a.document, node: entry.value }, { document: b.document, node: other })
+  })
+}
+
+/** Whether two scalars read the same: numbers by amount, exactly, also beyond what a double can hold. */
+export function sameScalar(aDoc: Document, a: ScalarNode, bDoc: Document, b: ScalarNode): boolean {
+  if (a.kind !== b.kind) return false
+  if (a.kind !== 'number') return a.value === b.value
+  if (Number.isNaN(a.value) && Number.isNaN(b.value)) return true
+  if (a.value !== b.value) return false
+  if (Math.abs(a.value as number) <= Number.MAX_SAFE_INTEGER) return true
+  return aDoc.text.slice(a.from, a.to).replaceAll('_', '') === bDoc.text.slice(b.from, b.to).replaceAll('_', '')
+}
+
+/** The least of node kinds that people tell apart: section, list, text, number, switch, nothing. */
+export function kindOf(node: Node): string {
+  return node.type === 'scalar' ? node.kind : node.type
+}

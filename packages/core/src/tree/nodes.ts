@@ -1,0 +1,126 @@
+/**
+ * The tree all formats are read into. Offsets are UTF-16 units into the text of the document, half-open `[from, to)`.
+ * A node's span is that of its value alone; what surrounds it (key, dash, comma, comments) belongs to its entry.
+ */
+export interface Comment {
+  readonly from: number
+  readonly to: number
+  /** Whether no blank line stands between this comment and the entry below it. */
+  attached: boolean
+}
+
+export interface Entry {
+  /** The name in its section; in a list the position, as text. */
+  key: string
+  keyFrom: number
+  keyTo: number
+  value: Node
+  /** The whole entry without comments: from key, dash or value to the end of the value. */
+  from: number
+  to: number
+  /** Comments on lines of their own above the entry, and the one behind it on its line. */
+  lead: readonly Comment[]
+  trail: Comment | null
+  /** Offset of the comma behind the entry, -1 where there is none. */
+  comma: number
+}
+
+interface Placed {
+  from: number
+  to: number
+  /** Where an anchor or a tag in front of the value starts; equal to `from` without one. */
+  outer: number
+  anchor: string | null
+  tag: string | null
+}
+
+export interface MapNode extends Placed {
+  readonly type: 'map'
+  readonly flow: boolean
+  /** Column of the entries of a block; -1 inside brackets. */
+  indent: number
+  entries: Entry[]
+  /** Comments after the last entry that still belong to this section. */
+  tail: readonly Comment[]
+}
+
+export interface ListNode extends Placed {
+  readonly type: 'list'
+  readonly flow: boolean
+  indent: number
+  entries: Entry[]
+  tail: readonly Comment[]
+  /** Several documents in one file stand as a list of them. */
+  documents: boolean
+}
+
+export type ScalarKind = 'null' | 'bool' | 'number' | 'text'
+export type ScalarStyle = 'plain' | 'single' | 'double' | 'literal' | 'folded' | 'empty'
+
+export interface ScalarNode extends Placed {
+  readonly type: 'scalar'
+  kind: ScalarKind
+  style: ScalarStyle
+  /** The number nearest to what is written; compare numbers with `sameNode`, which looks at the source too. */
+  value: null | boolean | number | string
+}
+
+export interface AliasNode extends Placed {
+  readonly type: 'alias'
+  name: string
+}
+
+export type Container = MapNode | ListNode
+export type Node = Container | ScalarNode | AliasNode
+
+export type Severity = 'error' | 'warning' | 'note'
+
+export interface Finding {
+  readonly code: FindingCode
+  readonly severity: Severity
+  readonly from: number
+  readonly to: number
+  /** What is wrong, and the next step, in plain words, without the position. */
+  readonly message: string
+  readonly fix?: { readonly label: string; readonly edits: readonly { from: number; to: number; insert: string }[] }
+}
+
+export type FindingCode =
+  | 'syntax'
+  | 'tab-indent'
+  | 'bad-indent'
+  | 'missing-colon'
+  | 'missing-comma'
+  | 'extra-comma'
+  | 'unclosed-quote'
+  | 'unclosed-bracket'
+  | 'text-after-value'
+  | 'duplicate-key'
+  | 'bad-escape'
+  | 'too-deep'
+  | 'comment-not-allowed'
+  | 'control-character'
+  | 'kind-changed'
+  | 'number-expected'
+  | 'unknown-choice'
+  | 'out-of-range'
+
+export interface Document {
+  readonly format: FormatId
+  readonly text: string
+  readonly root: Node
+  readonly findings: readonly Finding[]
+}
+
+export type FormatId = 'yaml' | 'json' | 'properties' | 'text'
+
+export const NO_COMMENTS: readonly Comment[] = []
+
+/** A scalar of no characters: what stands where a value was left out. */
+export function emptyScalar(at: number): ScalarNode {
+  return { type: 'scalar', from: at, to: at, outer: at, anchor: null, tag: null, kind: 'null', style: 'empty', value: null }
+}
+
+export function isContainer(node: Node): node is Container {
+  return node.type === 'map' || node.type === 'list'
+}

@@ -1,0 +1,144 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { carry } from '../src/carry/carry'
+import { layer } from '../src/carry/layer'
+import type { CarryResult, Decision } from '../src/carry/types'
+import { parse } from '../src/formats/registry'
+import { parsePointer } from '../src/tree/pointer'
+import { changes, model, mutate, render, style } from './arbitraries'
+import { normal, readOthers, readOurs } from './oracles'
+
+const runs = Number(process.env['FC_RUNS'] ?? 400)
+const FORMATS = ['yaml', 'json'] as const
+type Format = (typeof FORMATS)[number]
+
+/** Three versions of a file: the old factory copy, mine made from it, and the update made from it, in one style each or all alike. */
+const versions = fc.record({ section: model, mineChanges: changes, updateChanges: changes, how: style, otherHow: style, sameStyle: fc.boolean() })
+type Versions = typeof versions extends fc.Arbitrary<infer T> ? T : never
+
+function write(given: Versions, format: Format): { factory: string; mine: string; update: string } {
+  const updateStyle = given.sameStyle ? given.how : given.otherHow
+  return {
+    factory: render(given.section, format, given.how),
+    mine: render(mutate(given.section, given.mineChanges), format, given.how),
+    update: render(mutate(given.section, given.updateChanges), format, updateStyle),
+  }
+}
+
+function lookup(data: unknown, pointer: string): { found: boolean; value: unknown } {
+  let at = data
+  for (const key of parsePointer(pointer)!) {
+    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return { found: false, value: undefined }
+    at = Object.getOwnPropertyDescriptor(at, key)!.value
+  }
+  return { found: true, value: at }
+}
+
+const covers = (pointer: string, path: string): boolean => path === pointer || path.startsWith(pointer + '/') || pointer.startsWith(path + '/')
+const about = (result: CarryResult, path: string): Decision[] => result.decisions.filter((item) => covers(item.path, path) || (item.from !== undefined && covers(item.from, path)) || covers(item.id, path))
+
+/** Leaves of plain data with their pointers; lists and empty sections count as leaves. */
+function leaves(data: unknown, at = ''): [string, unknown][] {
+  if (typeof data !== 'object' || data === null || Array.isArray(data) || Object.keys(data).length === 0) return [[at, data]]
+  return Object.entries(data).flatMap(([key, value]) => leaves(value, `${at}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`))
+}
+
+describe.each(FORMATS)('carrying %s forward', (format) => {
+  it('1: what nobody changed stays byte for byte', () => {
+    fc.assert(fc.property(versions, (given) => {
+      const { factory, mine, update } = write(given, format)
+      expect(carry({ factory, mine: factory, update, format }).text).toBe(update)
+      expect(carry({ factory, mine, update: factory, format }).text).toBe(mine)
+    }), { numRuns: runs })
+  })
+
+  it('1b: the merge itself, not only its short cut, leaves the update alone when I changed nothing', () => {
+    fc.assert(fc.property(versions, fc.constantFrom('plain', 'single', 'double'), (given, quotes) => {
+      const { factory, update } = write(given, format)
+      fc.pre(update !== factory)
+      const restyled = render(given.section, format, { ...given.how, quotes: quotes as 'plain' })
+      expect(carry({ factory, mine: restyled, update, format }).text).toBe(update)
+    }), { numRuns: runs })
+  })
+
+  it('2: no customisation is lost: it is in the result or named', () => {
+    fc.assert(fc.property(versions, (given) => {
+      const { factory, mine, update } = write(given, format)
+      const result = carry({ factory, mine, update, format })
+      const data = readOurs(result.text, format)
+      for (const item of layer(parse(factory, format, { relaxed: true }), parse(mine, format, { relaxed: true }))) {
+        if (item.kind === 'comment') continue
+        const named = about(result, item.path)
+        if (named.some((decision) => decision.attention)) continue
+        const here = lookup(data, item.path)
+        if (item.kind === 'removed') {
+          const inUpdate = lookup(readOurs(update, format), item.path)
+          expect(!here.found || !inUpdate.found || named.length > 0, `${item.path} came back\n${result.text}`).toBe(true)
+        } else {
+          const kept = named.some((decision) => lookup(data, decision.path).found && JSON.stringify(normal(lookup(data, decision.path).value)) === JSON.stringify(normal(item.mine)))
+          const there = here.found && JSON.stringify(sorted(here.value)) === JSON.stringify(sorted(normal(item.mine)))
+          expect(kept || there || leafwise(result, data, item.path, item.mine), `${item.kind} ${item.path} = ${JSON.stringify(item.mine)} is missing\n--- factory\n${factory}\n--- mine\n${mine}\n--- update\n${update}\n--- result\n${result.text}\n${JSON.stringify(result.decisions, null, 1)}`).toBe(true)
+        }
+      }
+    }), { numRuns: runs })
+  })
+
+  it('3: what I did not customise reads as in the update', () => {
+    fc.assert(fc.property(versions, (given) => {
+      const { factory, mine, update } = write(given, format)
+      const result = carry({ factory, mine, update, format })
+      const data = readOurs(result.text, format)
+      const mineOnly = result.decisions.filter((item) => !['took-update', 'added-by-update', 'same-change', 'stamp'].includes(item.outcome))
+      const touched = (path: string): boolean => mineOnly.some((item) => covers(item.path, path) || covers(item.id, path))
+      for (const [path, value] of leaves(readOurs(update, format))) if (!touched(path)) expect(sorted(lookup(data, path).value), `${path}\n${result.text}`).toEqual(sorted(value))
+      const known = readOurs(update, format)
+      for (const [path] of leaves(data)) if (!lookup(known, path).found && path !== '') expect(touched(path), `${path} came from nowhere\n${result.text}`).toBe(true)
+    }), { numRuns: runs })
+  })
+
+  it('4: independent parsers read the result as we do', () => {
+    fc.assert(fc.property(versions, (given) => {
+      const { factory, mine, update } = write(given, format)
+      for (const shape of ['update', 'mine'] as const) {
+        const { text } = carry({ factory, mine, update, format }, { shape })
+        const ours = readOurs(text, format)
+        for (const other of readOthers(text, format)) expect(other, text).toEqual(ours)
+      }
+    }), { numRuns: runs })
+  })
+
+  it('5: carrying twice changes nothing more, and the same inputs give the same plan', () => {
+    fc.assert(fc.property(versions, (given) => {
+      const { factory, mine, update } = write(given, format)
+      const once = carry({ factory, mine, update, format })
+      expect(carry({ factory, mine, update, format })).toEqual(once)
+      expect(carry({ factory: update, mine: once.text, update, format }).text).toBe(once.text)
+    }), { numRuns: runs })
+  })
+
+  it('both shapes read the same', () => {
+    fc.assert(fc.property(versions, (given) => {
+      const { factory, mine, update } = write(given, format)
+      const theirs = carry({ factory, mine, update, format })
+      const own = carry({ factory, mine, update, format }, { shape: 'mine' })
+      expect(sorted(readOurs(own.text, format)), own.text).toEqual(sorted(readOurs(theirs.text, format)))
+    }), { numRuns: runs })
+  })
+})
+
+/** Added sections that met others in the update are merged inside: then each part is there or named. */
+function leafwise(result: CarryResult, data: unknown, path: string, mine: unknown): boolean {
+  const isSection = (value: unknown): boolean => typeof value === 'object' && value !== null && !Array.isArray(value)
+  if (JSON.stringify(mine) === '{}' && isSection(lookup(data, path).value)) return true
+  return leaves(mine, path).every(([at, value]) => {
+    const here = lookup(data, at)
+    return (here.found && JSON.stringify(sorted(here.value)) === JSON.stringify(sorted(normal(value)))) || about(result, at).some((item) => item.attention)
+  })
+}
+
+/** Keys in order, since the order of a section's keys has no meaning. */
+function sorted(data: unknown): unknown {
+  if (Array.isArray(data)) return data.map(sorted)
+  if (typeof data !== 'object' || data === null) return data
+  return Object.entries(data).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, value]) => [key, sorted(value)])
+}
