@@ -30,6 +30,8 @@ export interface MyComments {
   readonly attached: readonly string[]
   readonly loose: readonly string[]
   readonly trail: string | null
+  /** The blanks in front of `trail`, so that a column of comments stays one. */
+  readonly gap: string
 }
 
 /** The comments at an entry of mine that are not known from elsewhere. */
@@ -42,6 +44,7 @@ export function myComments(mine: TreeIndex, entry: Entry, known: ReadonlySet<str
     attached: entry.lead.filter((comment) => comment.attached).flatMap(fresh),
     loose: entry.lead.filter((comment) => !comment.attached).flatMap(fresh),
     trail: entry.trail && fresh(entry.trail).length > 0 ? mine.document.text.slice(entry.trail.from, entry.trail.to) : null,
+    gap: entry.trail ? (/[ \t]+$/.exec(mine.document.text.slice(entry.from, entry.trail.from))?.[0] ?? ' ') : ' ',
   }
 }
 
@@ -55,7 +58,7 @@ export function placeComments(mine: MyComments, target: TreeIndex, at: Entry, pa
     if (edits) patch.edit(edits)
     else lost.push(...lines)
   }
-  if (mine.trail !== null) patch.edit(commentBehind(target, at, mine.trail, trailPosition(target, at)))
+  if (mine.trail !== null) patch.edit(commentBehind(target, at, mine.trail, mine.gap, trailPosition(target, at)))
   return lost
 }
 

@@ -371,6 +371,7 @@ export class Merge {
     }
     const inner = this.innerHome(f, u)
     if (inner && (!choice || choice.id === 'mine')) {
+      this.markSeen(inner)
       this.patch.edit(placeValue(this.update, inner, this.mine, m))
       return this.note({ ...base, spot: { type: 'entry', entry: inner }, outcome: 'kind-changed', attention: !choice, chosen: choice?.id, result: this.json(this.mine, m), options, reason: `${words}; its entry ${inner.key} has the old default, so yours went there` })
     }

@@ -62,10 +62,10 @@ export function commentAbove(target: TreeIndex, at: Entry, lines: readonly strin
 }
 
 /** An edit of the comment behind an entry, or a new one there. */
-export function commentBehind(target: TreeIndex, at: Entry, comment: string, position: number): Edit[] {
+export function commentBehind(target: TreeIndex, at: Entry, comment: string, gap: string, position: number): Edit[] {
   if (at.trail) {
     const edit = trimEdit(target.document.text, { from: at.trail.from, to: at.trail.to, insert: comment })
     return edit ? [edit] : []
   }
-  return [{ from: position, to: position, insert: ' ' + comment }]
+  return [{ from: position, to: position, insert: gap + comment }]
 }

@@ -1,0 +1,42 @@
+import type { SettingsFile, Used } from '../server/settings-file'
+import type { Behaviour } from '../pack/descriptor'
+
+/** What a running plugin can ask of the server. */
+export interface Host {
+  readonly places: readonly string[]
+  readonly tickRate: () => number
+  /** Seconds since the server started, by its own clock. */
+  readonly clock: () => number
+  say(text: string): void
+  info(text: string): void
+  /** A service another plugin provides; null where none does. */
+  service<T>(name: string): T | null
+  online(): readonly string[]
+  placeOf(player: string): string
+  hasNode(player: string, node: string): boolean
+  /** Writes one of the plugin's own record files. */
+  record(name: string, text: string): void
+}
+
+/** A plugin's settings as it holds them in memory until it is reloaded. */
+export interface Loaded {
+  readonly used: Used
+  readonly file: SettingsFile
+  readonly behaviour: Behaviour
+  readonly text: (key: string, values?: Readonly<Record<string, string>>) => string
+}
+
+/** A running plugin: what it answers to players and to the console. */
+export interface Running {
+  /** How many things it has, for the line that says it is loaded. */
+  readonly summary: string
+  readonly service?: unknown
+  /** Lines a player reads, or null when the command is not this plugin's. */
+  asPlayer(player: string, words: readonly string[]): string[] | null
+  asConsole?(words: readonly string[]): string[] | null
+}
+
+/** Takes markup off, as a console shows it. */
+export function plainText(text: string): string {
+  return text.replaceAll('[br]', '\n').replace(/\[\/?[a-z]*\]/g, '')
+}

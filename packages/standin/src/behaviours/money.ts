@@ -1,0 +1,42 @@
+import { plainText, type Host, type Loaded, type Running } from './behaviour'
+
+export interface Money {
+  balance(player: string): number
+  /** Takes an amount; false when the player has too little. */
+  take(player: string, amount: number): boolean
+  give(player: string, amount: number): void
+  show(amount: number): string
+}
+
+/** Accounts, kept over reloads. */
+export function money(host: Host, loaded: Loaded, before: unknown): Running {
+  const { used, text } = loaded
+  const accounts = before instanceof Map ? (before as Map<string, number>) : new Map<string, number>()
+  const decimals = used['decimals'] as number
+  const balance = (player: string): number => accounts.get(player) ?? (used['start'] as number)
+  const show = (amount: number): string => `${amount.toFixed(decimals)} ${amount === 1 ? String(used['one']) : String(used['many'])}`
+  const service: Money & { state: unknown } = {
+    state: accounts,
+    balance,
+    show,
+    give: (player, amount) => void accounts.set(player, balance(player) + amount),
+    take(player, amount) {
+      if (balance(player) < amount) return false
+      accounts.set(player, balance(player) - amount)
+      return true
+    },
+  }
+  return {
+    summary: `newcomers start with ${show(used['start'] as number)}`,
+    service,
+    asPlayer: (player, words) => (words[0] === 'purse' ? [plainText(text('balance', { player, balance: show(balance(player)) }))] : null),
+    asConsole(words) {
+      const amount = Number(words[3])
+      if (words[0] !== 'purse') return null
+      if (words[1] !== 'give' || !words[2] || !Number.isFinite(amount)) return ['purse give <player> <amount>']
+      service.give(words[2], amount)
+      host.info(`${words[2]} has ${show(balance(words[2]))} now`)
+      return []
+    },
+  }
+}

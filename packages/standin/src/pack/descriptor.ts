@@ -1,0 +1,42 @@
+import { parse } from 'yaml'
+
+/** What a package says of itself, in `pack.yml` at its root. Our own open format, described in docs/stand-in.md. */
+export interface Descriptor {
+  readonly name: string
+  readonly version: string
+  readonly summary: string
+  /** A range of game versions, as in `>=7.0 <8`. */
+  readonly game: string
+  readonly authors: readonly string[]
+  readonly provides: readonly string[]
+  readonly requires: Readonly<Record<string, string>>
+  readonly optional: Readonly<Record<string, string>>
+  readonly nodes: Readonly<Record<string, string>>
+  readonly commands: Readonly<Record<string, string>>
+}
+
+/** How one value of a settings file is used, in `behaviour.yml`. */
+export interface Reading {
+  readonly at?: string
+  readonly kind: 'number' | 'text' | 'switch' | 'list' | 'section'
+  readonly least?: number
+  readonly most?: number
+  readonly length?: number
+  readonly whole?: boolean
+  readonly unit?: 'seconds' | 'ticks'
+  readonly choices?: readonly string[]
+}
+
+export interface Behaviour {
+  readonly kind: 'money' | 'ranks' | 'bundles'
+  readonly reads: Readonly<Record<string, Reading>>
+  /** For groups of entries: how each entry's values are used. */
+  readonly entry?: Readonly<Record<string, Reading>>
+}
+
+/** @throws Error saying what the descriptor lacks. */
+export function readDescriptor(text: string): Descriptor {
+  const data = parse(text) as Partial<Descriptor> | null
+  if (!data || typeof data.name !== 'string' || typeof data.version !== 'string') throw new Error('pack.yml lacks a name or a version')
+  return { summary: '', game: '*', authors: [], provides: [], requires: {}, optional: {}, nodes: {}, commands: {}, ...data, name: data.name, version: data.version }
+}
