@@ -1,0 +1,28 @@
+import { fileURLToPath } from 'node:url'
+
+const core = fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url))
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  // everything stands behind a sign-in and works on live data, so pages are made in the browser
+  ssr: false,
+  telemetry: { enabled: false },
+  devtools: { enabled: false },
+  modules: ['@pinia/nuxt', '@primevue/nuxt-module'],
+  components: [{ path: '~/components', pathPrefix: false }],
+  css: [
+    '@fontsource/literata/latin-400.css', '@fontsource/literata/latin-600.css', '@fontsource/literata/latin-400-italic.css',
+    '@fontsource/atkinson-hyperlegible/latin-400.css', '@fontsource/atkinson-hyperlegible/latin-700.css',
+    '@fontsource/jetbrains-mono/latin-400.css', '@fontsource/jetbrains-mono/latin-600.css',
+    '~/theme/tokens.css', '~/theme/base.css', '~/theme/controls.css',
+  ],
+  primevue: { options: { unstyled: true }, autoImport: false, components: { include: ['Dialog', 'Select', 'ToggleSwitch', 'Menu'] } },
+  alias: { '@pasticcio/core': core },
+  app: { head: { title: 'Pasticcio', htmlAttrs: { lang: 'en' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
+  nitro: {
+    alias: { '@pasticcio/core': core },
+    serverAssets: [{ baseName: 'families', dir: '../families' }],
+  },
+  vite: { build: { target: 'es2022' }, worker: { format: 'es' } },
+  typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+})

@@ -1,0 +1,4 @@
+import { applyTray } from '../../../../services/settings'
+
+/** Writes what is staged to the server. */
+export default api({ role: 'editor' }, async ({ context, account, server }) => applyTray(context, await server(), account.name))

@@ -1,0 +1,3 @@
+import { listTray } from '../../../../services/settings'
+
+export default api({ role: 'viewer' }, async ({ context, server }) => listTray(context, await server()))

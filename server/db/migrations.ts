@@ -1,0 +1,11 @@
+import type { Knex } from 'knex'
+import * as first from './migrations/2026-11-23-first'
+
+const all: Readonly<Record<string, Knex.Migration>> = { '2026-11-23-first': first }
+
+/** Migrations are part of the program, so that a build needs no files beside it. */
+export const migrations: Knex.MigrationSource<string> = {
+  getMigrations: async () => Object.keys(all).sort(),
+  getMigrationName: (name) => name,
+  getMigration: async (name) => all[name]!,
+}

@@ -1,0 +1,34 @@
+import { formatOf } from '@pasticcio/core'
+import type { ApplyRow } from '../db/repositories/applies'
+import type { Context, Server } from './context'
+import { notFound } from './errors'
+
+export interface HistoryRow extends ApplyRow {
+  readonly files: readonly string[]
+}
+
+/** What was done to a server, newest first. */
+export async function historyOf(context: Context, server: Server): Promise<HistoryRow[]> {
+  const rows = await context.applies.list(server.row.id)
+  return Promise.all(rows.map(async (row) => ({ ...row, files: (await context.applies.files(row.id)).map((file) => file.path) })))
+}
+
+export interface ChangedFile {
+  readonly path: string
+  /** Null for files that are not text, and for those that were not there. */
+  readonly before: string | null
+  readonly after: string | null
+  readonly text: boolean
+}
+
+/** One change with its files as they were and became, and the steps it took. */
+export async function applyDetail(context: Context, server: Server, id: number): Promise<ApplyRow & { files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] }> {
+  const row = await context.applies.get(id)
+  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  const files = await Promise.all((await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
+    const text = formatOf(file.path) !== null
+    const read = async (sha: string | null): Promise<string | null> => (sha && text ? context.blobs.requireText(sha) : null)
+    return { path: file.path, text, before: await read(file.beforeSha), after: await read(file.afterSha) }
+  }))
+  return { ...row, files, steps: await context.applies.steps(id) }
+}

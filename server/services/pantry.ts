@@ -1,0 +1,98 @@
+import { planInstall, type InstallPlan, type Offer } from '@pasticcio/core'
+import type { ApplyRow } from '../db/repositories/applies'
+import { hashOf } from '../db/repositories/blobs'
+import type { PackageRow } from '../db/repositories/packages'
+import { applyChange, type Write } from './apply'
+import { readArchive } from './archives'
+import type { Context, Server } from './context'
+import { ServiceError, notFound } from './errors'
+import { gameVersion, listInstalled } from './installed'
+import { inRange, isNewer } from './versions'
+
+const LARGEST_PACKAGE = 64 * 1024 * 1024
+
+/** Puts a package into the pantry. @throws ServiceError when it is none, or another file of the same version is there */
+export async function addPackage(context: Context, server: Server, bytes: Uint8Array, fileName: string, origin: string, account: string): Promise<PackageRow> {
+  if (bytes.length > LARGEST_PACKAGE) throw new ServiceError('too-large', 413, `${fileName} is over 64 MB.`)
+  const info = await readArchive(bytes, server.family, fileName)
+  const known = await context.packages.find(server.family.id, info.name, info.version)
+  if (known) {
+    if (known.sha !== hashOf(bytes)) throw new ServiceError('bad-package', 409, `The pantry has another file of ${info.name} ${info.version} already. An author who changes a package gives it a new version; ask which of the two is right.`)
+    return known
+  }
+  const sha = await context.blobs.put(bytes)
+  await context.packages.add({ familyId: server.family.id, sha, info, origin, addedAt: context.now().toISOString() })
+  await context.record.add({ at: context.now().toISOString(), account, serverId: server.row.id, action: 'pantry', detail: `${info.name} ${info.version}, ${origin}` })
+  return (await context.packages.find(server.family.id, info.name, info.version))!
+}
+
+/** Fetches a package from a plugin site. Only sites that were set up are asked, and no redirect leads elsewhere. */
+export async function addFromLink(context: Context, server: Server, link: string, account: string): Promise<PackageRow> {
+  const url = URL.canParse(link) ? new URL(link) : null
+  if (!url || !context.sites.includes(url.origin)) throw new ServiceError('bad-link', 400, `Packages are fetched from ${context.sites.join(', ') || 'no site yet'} only. Download this one yourself and drop it here.`)
+  let response: Response
+  try {
+    response = await fetch(url, { redirect: 'error', signal: AbortSignal.timeout(30_000) })
+  } catch (error) {
+    throw new ServiceError('bad-link', 502, `The plugin site did not answer. Check that it is up, and try again.`, { cause: error })
+  }
+  if (!response.ok) throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
+  const bytes = new Uint8Array(await response.arrayBuffer())
+  return addPackage(context, server, bytes, url.pathname.split('/').pop() ?? 'package', 'from the plugin site', account)
+}
+
+export interface SiteOffer {
+  readonly name: string
+  readonly version: string
+  readonly summary: string
+  readonly game: string
+  readonly link: string
+}
+
+/** What the plugin sites offer; a site that does not answer offers nothing. */
+export async function listSites(context: Context): Promise<SiteOffer[]> {
+  const lists = await Promise.all(context.sites.map(async (site) => {
+    try {
+      const response = await fetch(`${site}/index.json`, { redirect: 'error', signal: AbortSignal.timeout(5_000) })
+      const offers = (await response.json()) as SiteOffer[]
+      return offers.map((offer) => ({ name: String(offer.name), version: String(offer.version), summary: String(offer.summary ?? ''), game: String(offer.game ?? ''), link: new URL(offer.link, site).href }))
+    } catch (error) {
+      context.log.warn({ site, error }, 'the plugin site does not answer')
+      return []
+    }
+  }))
+  return lists.flat()
+}
+
+export async function requirePackage(context: Context, server: Server, id: number): Promise<PackageRow> {
+  const row = await context.packages.get(id)
+  if (!row || row.familyId !== server.family.id) throw notFound('package with this number in the pantry')
+  return row
+}
+
+export async function planFor(context: Context, server: Server, packageId: number): Promise<InstallPlan<number>> {
+  const offer = (row: PackageRow): Offer<number> => ({ id: row.id, info: row.info })
+  return planInstall({
+    family: server.family, wanted: offer(await requirePackage(context, server, packageId)), pantry: (await context.packages.list(server.family.id)).map(offer),
+    installed: await listInstalled(context, server), gameVersion: await gameVersion(server), satisfies: inRange, newer: isNewer,
+  })
+}
+
+/** Installs a package with what it needs: the files go to their places, the server restarts, the console is read. */
+export async function install(context: Context, server: Server, packageId: number, account: string): Promise<ApplyRow> {
+  const plan = await planFor(context, server, packageId)
+  const problem = plan.problems.find((item) => item.severity === 'error')
+  if (problem) throw new ServiceError('plan-blocked', 409, problem.message)
+  const replaced = plan.steps.find((step) => step.replaces !== null)
+  if (replaced) throw new ServiceError('plan-blocked', 409, `${replaced.plugin} ${replaced.replaces} is on this server. Use Updates, so that your settings are carried forward.`)
+  const writes: Write[] = []
+  for (const step of plan.steps) {
+    const row = await requirePackage(context, server, step.id)
+    const now = await server.files.read(step.path)
+    writes.push({ path: step.path, bytes: await context.blobs.requireBytes(row.sha), expected: now ? hashOf(now) : null })
+  }
+  const last = plan.steps[plan.steps.length - 1]!
+  const along = plan.steps.slice(0, -1).map((step) => step.plugin)
+  const title = `Install ${last.plugin} ${last.version}${along.length > 0 ? ` with ${along.join(', ')}` : ''}`
+  return applyChange(context, server, { kind: 'install', title, writes, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart }, account)
+}

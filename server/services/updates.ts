@@ -1,0 +1,127 @@
+import { carry, fillIn, formatOf, type Choice, type Decision } from '@pasticcio/core'
+import type { ApplyRow } from '../db/repositories/applies'
+import { hashOf } from '../db/repositories/blobs'
+import type { PackageRow } from '../db/repositories/packages'
+import { applyChange, type Write } from './apply'
+import type { Context, Server } from './context'
+import { ServiceError, notFound } from './errors'
+import { listInstalled, type Installed } from './installed'
+import { planFor, requirePackage } from './pantry'
+import { decode } from './settings'
+import { isNewer } from './versions'
+
+/** Choices by file and decision. */
+export type PlanChoices = Readonly<Record<string, Readonly<Record<string, Choice>>>>
+
+export interface PlanFile {
+  readonly path: string
+  readonly factory: string | null
+  readonly mine: string | null
+  readonly update: string
+  readonly result: string
+  readonly decisions: readonly Decision[]
+  readonly baseline: boolean
+}
+
+export interface UpdatePlan {
+  readonly plugin: string
+  readonly from: string
+  readonly to: string
+  readonly packageId: number
+  readonly addedAt: string
+  readonly changes: string
+  readonly requires: readonly { readonly name: string; readonly range: string; readonly have: string | null; readonly fits: boolean }[]
+  readonly problems: readonly string[]
+  readonly files: readonly PlanFile[]
+  readonly choices: PlanChoices
+  readonly open: number
+  /** Files with drafts in the tray, which must be applied or discarded first. */
+  readonly staged: readonly string[]
+}
+
+/** The newest package in the pantry for each plugin that has one newer than what is installed. */
+export async function listUpdates(context: Context, server: Server): Promise<{ plugin: string; from: string; to: string; packageId: number }[]> {
+  const pantry = await context.packages.list(server.family.id)
+  return (await listInstalled(context, server)).flatMap((item) => {
+    const best = newestOf(pantry, item.name, item.version)
+    return best ? [{ plugin: item.name, from: item.version, to: best.info.version, packageId: best.id }] : []
+  })
+}
+
+export function newestOf(pantry: readonly PackageRow[], name: string, than: string): PackageRow | null {
+  return pantry.filter((row) => row.info.name === name && isNewer(row.info.version, than)).sort((a, b) => (isNewer(a.info.version, b.info.version) ? -1 : 1))[0] ?? null
+}
+
+async function requireInstalled(context: Context, server: Server, name: string): Promise<Installed> {
+  const found = (await listInstalled(context, server)).find((item) => item.name === name)
+  if (!found) throw notFound(`plugin ${name} on this server`)
+  return found
+}
+
+/** Works out what an update makes of the settings, with the choices made so far. Nothing is written. */
+export async function planUpdate(context: Context, server: Server, plugin: string, packageId: number): Promise<UpdatePlan> {
+  const installed = await requireInstalled(context, server, plugin)
+  const row = await requirePackage(context, server, packageId)
+  if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
+  const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
+  const folder = fillIn(server.family.plugins['data-folder'], { plugin })
+  const files: PlanFile[] = []
+  for (const [name, update] of Object.entries(row.info.defaults)) {
+    const path = `${folder}/${name}`
+    files.push(await carryFile(context, server, installed, path, update, choices[path] ?? {}))
+  }
+  const all = await listInstalled(context, server)
+  const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
+  const plan = await planFor(context, server, packageId)
+  return {
+    plugin, from: installed.version, to: row.info.version, packageId, addedAt: row.addedAt, changes: row.info.changes, files, choices, staged,
+    requires: Object.entries(row.info.requires).map(([name, range]) => {
+      const have = all.find((item) => item.name === name)?.version ?? null
+      return { name, range, have, fits: !plan.problems.some((problem) => problem.message.includes(` needs ${name} `)) }
+    }),
+    problems: plan.problems.filter((problem) => problem.severity === 'error').map((problem) => problem.message),
+    open: files.reduce((sum, file) => sum + file.decisions.filter((item) => item.attention).length, 0),
+  }
+}
+
+async function carryFile(context: Context, server: Server, installed: Installed, path: string, update: string, choices: Readonly<Record<string, Choice>>): Promise<PlanFile> {
+  const format = formatOf(path)
+  const bytes = await server.files.read(path)
+  const mine = bytes ? decode(path, bytes) : null
+  const factorySha = await context.factory.get(server.row.id, installed.name, installed.version, path)
+  const factory = factorySha ? await context.blobs.requireText(factorySha) : null
+  if (mine === null || !format || format === 'text') return { path, factory, mine, update, result: mine !== null && mine !== factory ? mine : update, decisions: [], baseline: true }
+  const result = carry({ factory, mine, update, format }, { choices, relaxed: server.family.reading['json-comments'] })
+  if (result.broken.includes('mine')) throw new ServiceError('has-errors', 409, `${path} does not read, so nothing can be carried forward from it. Mend it first; Settings shows where.`)
+  return { path, factory, mine, update, result: result.text, decisions: result.decisions, baseline: result.baseline }
+}
+
+function readChoices(json: string | null): PlanChoices {
+  return json === null ? {} : (JSON.parse(json) as PlanChoices)
+}
+
+/** Records one choice, or takes it back with null; gives the plan as it then is. */
+export async function choose(context: Context, server: Server, plugin: string, packageId: number, path: string, decision: string, choice: Choice | null): Promise<UpdatePlan> {
+  const all = readChoices(await context.packages.getChoices(server.row.id, packageId))
+  const { [decision]: _old, ...others } = all[path] ?? {}
+  const mine = choice ? { ...others, [decision]: choice } : others
+  await context.packages.saveChoices(server.row.id, packageId, JSON.stringify({ ...all, [path]: mine }))
+  return planUpdate(context, server, plugin, packageId)
+}
+
+/** Replaces the package, writes the carried files, restarts and reads the console. @throws ServiceError when decisions are open */
+export async function applyUpdate(context: Context, server: Server, plugin: string, packageId: number, account: string): Promise<ApplyRow> {
+  const plan = await planUpdate(context, server, plugin, packageId)
+  if (plan.problems.length > 0) throw new ServiceError('plan-blocked', 409, plan.problems[0]!)
+  if (plan.staged.length > 0) throw new ServiceError('drafts-open', 409, `${plan.staged[0]} has changes in the tray. Apply or discard them first, so that they are carried too.`)
+  if (plan.open > 0) throw new ServiceError('decisions-open', 409, `${plan.open} decisions are still open.`)
+  const installed = await requireInstalled(context, server, plugin)
+  const row = await requirePackage(context, server, packageId)
+  const old = await server.files.read(installed.packagePath)
+  const writes: Write[] = [{ path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null }]
+  for (const file of plan.files) {
+    if (file.result === file.mine) continue
+    writes.push({ path: file.path, bytes: Buffer.from(file.result, 'utf8'), expected: file.mine === null ? null : hashOf(Buffer.from(file.mine, 'utf8')) })
+  }
+  return applyChange(context, server, { kind: 'update', title: `Update ${plugin} ${plan.from} to ${plan.to}`, writes, plugins: [plugin], restart: true }, account)
+}
