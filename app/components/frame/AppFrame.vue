@@ -1,0 +1,28 @@
+<script setup lang="ts">
+/** Top bar, spine, the work, and the tray. */
+const folded = ref(false)
+const showKeys = ref(false)
+const showFind = ref(false)
+const router = useRouter()
+const server = useServerStore()
+const tray = useTrayStore()
+
+useKeys({
+  '?': () => (showKeys.value = true),
+  '/': () => (showFind.value = true),
+  'ctrl+Enter': () => {
+    if (tray.files.length > 0) void router.push(`/s/${server.slug}/review`)
+  },
+})
+</script>
+
+<template>
+  <div class="frame" :class="{ folded }">
+    <TopBar @find="showFind = true" />
+    <SpineNav :folded="folded" @fold="folded = !folded" @keys="showKeys = true" />
+    <main class="work"><slot /></main>
+    <TrayBar />
+    <KeysDialog v-model:visible="showKeys" />
+    <FindDialog v-model:visible="showFind" />
+  </div>
+</template>

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { formatOf, formatPointer, isContainer, parse, plainLabel, type Document, type Node } from '@pasticcio/core'
+import type { FileView } from '~/utils/types'
+import { shortSource } from '~/utils/sheet-rows'
+
+/** Finds a setting in all files of this server, by name, key, value or comment. */
+interface Hit {
+  readonly path: string
+  readonly pointer: string
+  readonly label: string
+  readonly value: string
+  readonly search: string
+}
+const visible = defineModel<boolean>('visible', { required: true })
+const server = useServerStore()
+const router = useRouter()
+const query = ref('')
+const all = shallowRef<Hit[]>([])
+const chosen = ref(0)
+const loading = ref(false)
+const hits = computed(() => {
+  const words = query.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return words.length === 0 ? [] : all.value.filter((hit) => words.every((word) => hit.search.includes(word))).slice(0, 30)
+})
+watch(query, () => (chosen.value = 0))
+watch(visible, async (open) => {
+  if (!open) return
+  query.value = ''
+  loading.value = true
+  const paths = (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files.filter((file) => !file.record).map((file) => file.path))
+  const views = await Promise.all(paths.map((path) => callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`).catch(() => null)))
+  all.value = views.flatMap((view) => (view ? hitsIn(view) : []))
+  loading.value = false
+})
+
+function hitsIn(view: FileView): Hit[] {
+  const format = formatOf(view.path)
+  if (!format) return []
+  const document = parse(view.draft?.text ?? view.text, format, { relaxed: true })
+  const found: Hit[] = []
+  walk(document, document.root, [], view.path, found)
+  return found
+}
+function walk(document: Document, node: Node, keys: readonly string[], path: string, found: Hit[]): void {
+  if (node.type !== 'map') return
+  for (const entry of node.entries) {
+    const at = [...keys, entry.key]
+    const value = isContainer(entry.value) && entry.value.type === 'map' ? '' : shortSource(document, entry.value)
+    const label = plainLabel(entry.key)
+    found.push({ path, pointer: formatPointer(at), label, value, search: `${label} ${at.join('.')} ${value} ${path}`.toLowerCase() })
+    walk(document, entry.value, at, path, found)
+  }
+}
+function go(hit: Hit | undefined): void {
+  if (!hit) return
+  visible.value = false
+  void router.push({ path: `/s/${server.slug}/settings/${hit.path}`, query: { at: hit.pointer } })
+}
+</script>
+
+<template>
+  <BaseDialog v-model:visible="visible" title="Find a setting on this server">
+    <input v-model="query" class="in find-in" autofocus placeholder="name, key, value or plugin" aria-label="What to find" @keydown.down.prevent="chosen = Math.min(chosen + 1, hits.length - 1)" @keydown.up.prevent="chosen = Math.max(chosen - 1, 0)" @keydown.enter.prevent="go(hits[chosen])">
+    <p v-if="loading" class="muted note">Reading the settings …</p>
+    <p v-else-if="query !== '' && hits.length === 0" class="muted note">Nothing on this server matches. Try part of the name, or a value.</p>
+    <ul role="listbox">
+      <li v-for="(hit, i) in hits" :key="hit.path + hit.pointer" role="option" :aria-selected="i === chosen" @click="go(hit)" @mousemove="chosen = i">
+        <span>{{ hit.label }}</span><code class="cut">{{ hit.pointer.slice(1).replaceAll('/', '.') }}</code><code class="cut v">{{ hit.value }}</code><span class="muted">{{ hit.path.split('/').slice(-2).join('/') }}</span>
+      </li>
+    </ul>
+  </BaseDialog>
+</template>
+
+<style scoped>
+.find-in { width: 100%; height: 28px; font-size: 14px; margin: 8px 0; }
+.note { font: var(--t-small); padding: 4px 0; }
+li { display: grid; grid-template-columns: 140px 110px 1fr auto; gap: 8px; height: 24px; align-items: center; padding: 0 4px; cursor: pointer; font: var(--t-small); }
+li[aria-selected="true"] { background: var(--semolina); }
+code { color: var(--muted); }
+</style>

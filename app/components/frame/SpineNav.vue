@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import type { PluginSummary } from '~/utils/types'
+
+/** The stations of the work in their order, then this server's plugins and files. */
+const props = defineProps<{ folded: boolean }>()
+defineEmits<{ fold: []; keys: [] }>()
+const route = useRoute()
+const server = useServerStore()
+const home = computed(() => `/s/${server.slug}`)
+const plugins = computed(() => server.overview?.plugins ?? [])
+const updates = computed(() => plugins.value.filter((item) => item.update))
+const inUpdates = computed(() => route.path.startsWith(`${home.value}/updates`))
+const stations = computed(() => [
+  { to: `${home.value}/plugins`, name: 'Plugins', note: plugins.value.length > 0 ? String(plugins.value.length) : '' },
+  { to: firstFile.value, name: 'Settings', at: `${home.value}/settings`, note: server.overview?.staged ? `${server.overview.staged} staged` : '' },
+  { to: `${home.value}/updates`, name: 'Updates', note: updates.value.length > 0 ? String(updates.value.length) : '', update: updates.value.length > 0 },
+  { to: `${home.value}/history`, name: 'History', note: '' },
+  { to: `${home.value}/server`, name: 'Server', note: '' },
+])
+const firstFile = computed(() => {
+  const plugin = plugins.value.find((item) => item.files.some((file) => !file.record)) ?? null
+  return plugin ? fileLink(plugin.files.find((file) => !file.record)!.path) : `${home.value}/settings`
+})
+const openPlugin = computed(() => plugins.value.find((item) => item.files.some((file) => route.path === fileLink(file.path)))?.name ?? null)
+
+function fileLink(path: string): string {
+  return `${home.value}/settings/${path.split('/').map(encodeURIComponent).join('/')}`
+}
+function pluginLink(plugin: PluginSummary): string {
+  if (inUpdates.value) return plugin.update ? `${home.value}/updates/${plugin.name}` : `${home.value}/updates`
+  return fileLink(plugin.files.find((file) => !file.record)?.path ?? '')
+}
+const errorsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, file) => sum + file.errors, 0)
+const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, file) => sum + file.warnings, 0)
+</script>
+
+<template>
+  <nav class="spine" :aria-label="`Work on ${server.slug}`">
+    <template v-if="!props.folded">
+      <ul>
+        <li v-for="station in stations" :key="station.name">
+          <NuxtLink class="st" :to="station.to" :class="{ on: route.path.startsWith(station.at ?? station.to) }" :aria-current="route.path.startsWith(station.at ?? station.to) ? 'page' : undefined">
+            {{ station.name }}<span class="n"><i v-if="station.update" class="bar u" />{{ station.note }}</span>
+          </NuxtLink>
+        </li>
+      </ul>
+      <template v-if="plugins.length > 0">
+        <h2>{{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span></h2>
+        <ul class="plugins">
+          <li v-for="plugin in plugins" :key="plugin.name">
+            <NuxtLink :to="pluginLink(plugin)" :class="{ open: openPlugin === plugin.name, on: inUpdates && route.params['plugin'] === plugin.name }">
+              <LayerMark factory :yours="plugin.mine > 0" :update="plugin.update !== null" /> <span class="cut">{{ plugin.name }}</span>
+              <span class="n"><FindingMark v-if="errorsOf(plugin) > 0" kind="error" /><FindingMark v-if="warningsOf(plugin) > 0" kind="warning" />{{ inUpdates ? (plugin.update?.to ?? plugin.version) : plugin.mine || '' }}</span>
+            </NuxtLink>
+            <ul v-if="openPlugin === plugin.name && !inUpdates">
+              <li v-for="file in plugin.files" :key="file.path">
+                <NuxtLink class="file" :to="fileLink(file.path)" :class="{ on: route.path === fileLink(file.path) }" :aria-current="route.path === fileLink(file.path) ? 'true' : undefined">
+                  <code class="cut">{{ file.name }}</code><span class="n">{{ file.record ? 'server’s own' : file.mine || '' }}</span>
+                </NuxtLink>
+              </li>
+            </ul>
+          </li>
+        </ul>
+      </template>
+    </template>
+    <div class="foot">
+      <button :aria-label="folded ? 'Unfold' : undefined" @click="$emit('fold')"><BaseIcon :name="folded ? 'unfold' : 'fold'" /><template v-if="!folded"> Fold</template></button>
+      <button v-if="!folded" class="push" @click="$emit('keys')">all keys <kbd>?</kbd></button>
+    </div>
+  </nav>
+</template>
+
+<style scoped>
+.spine { grid-area: spine; background: var(--semolina); border-right: 1px solid var(--hairline); padding: 8px 0 0; display: flex; flex-direction: column; font: var(--t-small); overflow: hidden auto; }
+h2 { font: var(--t-comment); color: var(--muted); padding: 8px 12px 0 16px; height: 36px; line-height: 28px; display: flex; justify-content: space-between; margin-top: 8px; border-top: 1px solid var(--hairline); }
+a { height: var(--line); padding: 0 12px 0 16px; display: flex; align-items: center; gap: 8px; text-decoration: none; }
+a:hover { background: var(--press); }
+a:focus-visible { outline-offset: -2px; }
+.st { font: var(--t-body); }
+.n { margin-left: auto; font: var(--t-fine); color: var(--muted); display: flex; align-items: center; gap: 5px; white-space: nowrap; }
+.on { background: var(--flour); font-weight: 700; box-shadow: inset 3px 0 0 var(--crust); }
+.open { font-weight: 700; }
+.file { padding-left: 50px; }
+.file code { font-size: 12px; }
+.file.on code { font-weight: 600; }
+.foot { margin-top: auto; min-height: 32px; border-top: 1px solid var(--hairline); padding: 0 12px; display: flex; align-items: center; gap: 6px; color: var(--muted); font: var(--t-fine); }
+</style>

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+/** Everything about one server stands in the frame. */
+const route = useRoute()
+const server = useServerStore()
+const session = useSessionStore()
+const tray = useTrayStore()
+const problem = ref('')
+const ready = ref(false)
+
+async function load(): Promise<void> {
+  problem.value = ''
+  try {
+    await session.load()
+    await server.open(String(route.params['server']))
+    await tray.refresh()
+    ready.value = true
+  } catch (error) {
+    problem.value = wordsOf(error)
+  }
+}
+onMounted(() => {
+  document.documentElement.dataset['theme'] = localStorage.getItem('pasticcio-theme') ?? ''
+  void load()
+})
+onBeforeUnmount(() => server.close())
+</script>
+
+<template>
+  <div v-if="problem" class="state"><h2>Pasticcio</h2><p role="alert">{{ problem }}</p><div class="acts"><button class="btn" @click="load">Try again</button></div></div>
+  <AppFrame v-else-if="ready"><NuxtPage /></AppFrame>
+  <div v-else class="skeleton" aria-busy="true"><div class="progress" /></div>
+</template>

@@ -1,0 +1,77 @@
+import { defineStore } from 'pinia'
+import type { ApplyRow, Complaint, HistoryRow, NumberedLine, Overview, ServerState } from '~/utils/types'
+
+/** The server at hand: what is on it, how it runs, and its console. */
+export const useServerStore = defineStore('server', () => {
+  const slug = ref('')
+  const overview = ref<Overview | null>(null)
+  const problem = ref('')
+  const state = ref<ServerState>({ status: 'stopped', players: null, ticks: null })
+  const lines = ref<NumberedLine[]>([])
+  const busy = ref('')
+  /** The last change that plugins complained about, while it is in force. */
+  const complained = ref<ApplyRow | null>(null)
+  let source: EventSource | null = null
+
+  const base = computed(() => `/api/servers/${slug.value}`)
+  const complaints = computed<readonly Complaint[]>(() => complained.value?.outcome.complaints ?? [])
+
+  async function open(name: string): Promise<void> {
+    if (slug.value === name && source) return
+    close()
+    slug.value = name
+    overview.value = null
+    lines.value = []
+    source = new EventSource(`${base.value}/events`)
+    source.addEventListener('state', (event) => (state.value = JSON.parse(event.data as string) as ServerState))
+    source.addEventListener('lines', (event) => (lines.value = JSON.parse(event.data as string) as NumberedLine[]))
+    source.addEventListener('line', (event) => {
+      const line = JSON.parse(event.data as string) as NumberedLine
+      lines.value = [...lines.value.slice(-600), line]
+      // files appear when a plugin writes them for the first time
+      if (line.event?.type === 'ready') void refresh()
+    })
+    await Promise.all([refresh(), lookForComplaints()])
+  }
+
+  function close(): void {
+    source?.close()
+    source = null
+  }
+
+  async function refresh(): Promise<void> {
+    try {
+      overview.value = await callApi<Overview>(`${base.value}/overview`)
+      problem.value = ''
+    } catch (error) {
+      problem.value = wordsOf(error)
+    }
+  }
+
+  async function lookForComplaints(): Promise<void> {
+    const [latest] = await callApi<HistoryRow[]>(`${base.value}/history`).catch(() => [])
+    complained.value = latest?.status === 'complained' ? latest : null
+  }
+
+  async function control(action: 'start' | 'stop' | 'restart'): Promise<void> {
+    busy.value = action
+    try {
+      await callApi(`${base.value}/control`, { body: { action } })
+      problem.value = ''
+    } catch (error) {
+      problem.value = wordsOf(error)
+    } finally {
+      busy.value = ''
+      await refresh()
+    }
+  }
+
+  /** Goes back to before a change. */
+  async function undo(id: number): Promise<ApplyRow> {
+    const row = await callApi<ApplyRow>(`${base.value}/history/${id}/undo`, { method: 'POST' })
+    await Promise.all([refresh(), lookForComplaints()])
+    return row
+  }
+
+  return { slug, base, overview, problem, state, lines, busy, complained, complaints, open, close, refresh, lookForComplaints, control, undo }
+})

@@ -1,0 +1,35 @@
+/** An answer that says why something cannot be done, in words for the user. */
+export class ApiProblem extends Error {
+  constructor(readonly code: string, readonly status: number, message: string) {
+    super(message)
+    this.name = 'ApiProblem'
+  }
+}
+
+interface Request {
+  readonly method?: 'GET' | 'POST' | 'PUT' | 'DELETE'
+  readonly body?: unknown
+  readonly bytes?: Blob
+}
+
+/** Asks our own server. @throws ApiProblem with the server's words, or a plain one when it cannot be reached */
+export async function callApi<T>(path: string, request: Request = {}): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch(path, {
+      method: request.method ?? (request.body === undefined && !request.bytes ? 'GET' : 'POST'),
+      ...(request.bytes ? { body: request.bytes, headers: { 'content-type': 'application/octet-stream' } } : request.body !== undefined ? { body: JSON.stringify(request.body), headers: { 'content-type': 'application/json' } } : {}),
+    })
+  } catch {
+    throw new ApiProblem('unreachable', 0, 'Pasticcio does not answer. Check that it is still running where you started it; what you typed is kept here.')
+  }
+  const data: unknown = await response.json().catch(() => null)
+  if (response.ok) return data as T
+  const problem = (data ?? {}) as { code?: string; title?: string }
+  throw new ApiProblem(problem.code ?? 'internal', response.status, problem.title ?? `The server answered ${response.status}.`)
+}
+
+/** The words of any error, for showing. */
+export function wordsOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error)
+}

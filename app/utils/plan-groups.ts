@@ -1,0 +1,69 @@
+import { plainLabel, parsePointer, type Decision } from '@pasticcio/core'
+import type { UpdatePlan } from './types'
+
+export interface PlanRow {
+  readonly path: string
+  readonly file: string
+  readonly decision: Decision
+  readonly label: string
+  /** Still to be decided. */
+  readonly open: boolean
+  /** Needed a decision, which was made. */
+  readonly decided: boolean
+}
+
+export interface PlanGroup {
+  readonly id: string
+  readonly title: string
+  readonly aside: string
+  readonly rows: readonly PlanRow[]
+  readonly folded: boolean
+}
+
+/** The plan's decisions in groups, those that wait for somebody first. */
+export function groupPlan(plan: UpdatePlan): PlanGroup[] {
+  const rows = plan.files.flatMap((file) => file.decisions.map((decision): PlanRow => {
+    const keys = parsePointer(decision.path) ?? []
+    return {
+      path: file.path, file: file.path.split('/').pop()!, decision, label: labelOf(keys),
+      open: decision.attention, decided: !decision.attention && decision.chosen !== undefined,
+    }
+  }))
+  const waits = rows.filter((row) => row.open || row.decided)
+  const rest = rows.filter((row) => !row.open && !row.decided)
+  const of = (...outcomes: string[]): PlanRow[] => rest.filter((row) => outcomes.includes(row.decision.outcome))
+  return [
+    { id: 'decide', title: 'Needs your decision', aside: '', rows: waits, folded: false },
+    { id: 'kept', title: 'Kept as yours', aside: 'the update leaves these alone', rows: of('kept-mine', 'kept-addition', 'same-change', 'stays-removed', 'moved', 'default-moved', 'scale-changed', 'kind-changed', 'kept-aside'), folded: false },
+    { id: 'new', title: 'New settings', aside: 'taken as the update ships them', rows: of('added-by-update', 'offered'), folded: false },
+    { id: 'followed', title: 'Follows the update', aside: 'you had left these as shipped', rows: of('took-update', 'dropped', 'stamp'), folded: true },
+  ].filter((group) => group.rows.length > 0)
+}
+
+function labelOf(keys: readonly string[]): string {
+  const last = keys.at(-1) ?? ''
+  return /^\d+$/.test(last) ? `${plainLabel(keys.at(-2) ?? '')} ${Number(last) + 1}` : plainLabel(last)
+}
+
+/** A value on one line, sections by their size. */
+export function brief(value: unknown): string {
+  if (value === undefined) return '–'
+  if (value === null || value === '') return 'empty'
+  if (Array.isArray(value)) return value.every((item) => typeof item !== 'object') ? value.join(', ') || 'empty list' : `${value.length} entries`
+  if (typeof value === 'object') return `${Object.keys(value).length} lines`
+  return String(value)
+}
+
+const CHOICE_WORDS: Readonly<Record<string, readonly [string, string]>> = {
+  mine: ['Keep yours', 'Your value goes into the new file.'],
+  converted: ['Yours, converted', 'The same amount in the new unit.'],
+  update: ['Take what the update ships', 'Your value is let go; History still has it.'],
+  factory: ['Do as the old version did', 'The old default goes into the new file.'],
+  keep: ['Keep it', 'It goes into the new file as you have it.'],
+  drop: ['Let it go', 'It is not in the new file; History still has it.'],
+}
+
+/** What a choice is called and what it means. */
+export function choiceWords(id: string): readonly [string, string] {
+  return CHOICE_WORDS[id] ?? [id, '']
+}

@@ -1,0 +1,21 @@
+/** Shapes of the API's answers, taken from the services that make them. */
+export type { FileView, TrayFile } from '../../server/services/settings'
+export type { Overview, PluginSummary, FileSummary } from '../../server/services/overview'
+export type { UpdatePlan, PlanFile } from '../../server/services/updates'
+export type { HistoryRow, ChangedFile } from '../../server/services/history'
+export type { ApplyRow, Complaint } from '../../server/db/repositories/applies'
+export type { NumberedLine, ServerState } from '../../server/adapters/server-process'
+export type { SiteOffer } from '../../server/services/pantry'
+export type { InstallPlan, Decision, Option, Choice } from '@pasticcio/core'
+
+export interface PantryPackage {
+  readonly id: number
+  readonly name: string
+  readonly version: string
+  readonly summary: string
+  readonly game: string
+  readonly requires: Readonly<Record<string, string>>
+  readonly authors: readonly string[]
+  readonly origin: string
+  readonly addedAt: string
+}

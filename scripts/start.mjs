@@ -1,0 +1,91 @@
+// npm start: installs, builds, creates the demo world, starts the plugin site and the app, prints the sign-in link.
+import { spawn } from 'node:child_process'
+import { createHmac, randomBytes } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { join } from 'node:path'
+import { buildApp, buildPackages, checkNode, fail, install, root } from './prepare.mjs'
+
+const host = process.env.HOST || '127.0.0.1'
+const port = Number(process.env.PORT || 3000)
+const demo = process.env.PASTICCIO_DEMO || join(root, '.demo')
+const data = process.env.PASTICCIO_DATA || join(demo, 'data')
+
+if (process.argv.includes('--reset')) {
+  rmSync(demo, { recursive: true, force: true })
+  process.stdout.write('The demo world is gone; "npm start" makes a new one.\n')
+  process.exit(0)
+}
+
+checkNode()
+if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT is “${process.env.PORT}”, which is no port number.`)
+await requireFreePort()
+install()
+buildPackages()
+buildApp()
+await demoWorld()
+const site = await startSite()
+const secret = keepSecret()
+const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
+  cwd: root, stdio: ['ignore', 'inherit', 'inherit'],
+  env: {
+    ...process.env, NITRO_HOST: host, NITRO_PORT: String(port), HOST: host, PORT: String(port), PASTICCIO_DATA: data, PASTICCIO_SECRET: secret,
+    PASTICCIO_SITES: site.origin, PASTICCIO_ACCOUNTS: 'maren:owner,tobiah:editor,isolde:viewer', NODE_ENV: 'production',
+    PASTICCIO_SERVER: JSON.stringify({ slug: 'lantern-row', familyId: 'archive', folder: join(demo, 'servers/lantern-row'), command: [process.execPath, join(root, 'packages/standin/dist/server.mjs')], start: true }),
+  },
+})
+app.on('exit', (code) => {
+  site.child.kill()
+  process.exit(code ?? 0)
+})
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => app.kill('SIGTERM'))
+await answers()
+const key = `maren.${createHmac('sha256', secret).update('sign-in maren').digest('base64url')}`
+process.stdout.write(`\nPasticcio is running. This link signs you in:\n\n  http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/sign-in?key=${encodeURIComponent(key)}\n\n`)
+
+function requireFreePort() {
+  return new Promise((resolve) => {
+    const probe = createServer()
+    probe.once('error', (error) => fail(error.code === 'EADDRINUSE' ? `Port ${port} is taken by another program. Stop that one, or choose another port: PORT=3001 npm start` : `Cannot listen on ${host}:${port}: ${error.message}`))
+    probe.listen(port, host, () => probe.close(resolve))
+  })
+}
+
+/** The demo is made once; `npm run demo:reset` takes it away. */
+async function demoWorld() {
+  if (existsSync(join(demo, 'servers/lantern-row/brackwater.yml'))) return
+  mkdirSync(demo, { recursive: true })
+  const { execFileSync } = await import('node:child_process')
+  execFileSync(process.execPath, [join(root, 'packages/standin/dist/demo.mjs'), demo], { stdio: 'inherit' })
+}
+
+/** The plugin-site stand-in, on a free port of its own. */
+function startSite() {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, [join(root, 'packages/standin/dist/site.mjs'), join(demo, 'site'), '0'], { stdio: ['ignore', 'pipe', 'inherit'] })
+    child.stdout.once('data', (text) => resolve({ child, origin: `http://127.0.0.1:${/port (\d+)/.exec(String(text))[1]}` }))
+    child.once('exit', (code) => fail(`The plugin site stopped with code ${code}.`))
+    process.once('exit', () => child.kill())
+  })
+}
+
+/** The secret of this installation, which sign-in links are made from, readable by its owner only. */
+function keepSecret() {
+  if (process.env.PASTICCIO_SECRET) return process.env.PASTICCIO_SECRET
+  const file = join(data, 'secret')
+  mkdirSync(data, { recursive: true })
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 })
+  return readFileSync(file, 'utf8')
+}
+
+async function answers() {
+  for (let tries = 0; tries < 300; tries++) {
+    try {
+      await fetch(`http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}/api/me`)
+      return
+    } catch {
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    }
+  }
+  fail('The app did not answer within 30 seconds.')
+}

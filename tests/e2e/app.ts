@@ -1,0 +1,58 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '../..')
+
+export interface RunningApp {
+  /** The link that signs the owner in. */
+  readonly link: string
+  readonly origin: string
+  /** The demo world: the game server's own files are below `servers/`. */
+  readonly folder: string
+  stop(): Promise<void>
+}
+
+/** Starts the whole product on a world of its own, by the same script as `npm start`. */
+export async function startApp(): Promise<RunningApp> {
+  const folder = mkdtempSync(join(tmpdir(), 'pasticcio-e2e-'))
+  const port = await freePort()
+  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], { cwd: root, stdio: 'pipe', env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', PASTICCIO_DEMO: folder, PASTICCIO_DATA: join(folder, 'data') } })
+  const link = await linkOf(child)
+  return {
+    link, origin: `http://127.0.0.1:${port}`, folder,
+    async stop() {
+      const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
+      child.kill('SIGTERM')
+      await ended
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
+
+function linkOf(child: ChildProcess): Promise<string> {
+  return new Promise((resolve, reject) => {
+    let said = ''
+    const hear = (data: Buffer): void => {
+      said += data.toString()
+      const link = /http:\S+sign-in\S+/.exec(said)?.[0]
+      if (link) resolve(link)
+    }
+    child.stdout?.on('data', hear)
+    child.stderr?.on('data', hear)
+    child.once('exit', (code) => reject(new Error(`the app ended with code ${code}:\n${said}`)))
+  })
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer()
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address()
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+}

@@ -1,0 +1,60 @@
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+
+const FLAGS = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+export interface OpenBrowser {
+  readonly page: Page
+  /** Errors the pages threw. */
+  readonly errors: string[]
+  close(): Promise<void>
+}
+
+/** Debian's Chromium with a fresh profile, 1280×800. */
+export async function openBrowser(width = 1280, height = 800): Promise<OpenBrowser> {
+  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((path) => existsSync(path))
+  if (!executablePath) throw new Error('Chromium is not installed; "npm test" says how.')
+  const profile = mkdtempSync(join(tmpdir(), 'pasticcio-profile-'))
+  const browser: Browser = await puppeteer.launch({ executablePath, args: FLAGS, userDataDir: profile, defaultViewport: { width, height } })
+  const page = await browser.newPage()
+  const errors: string[] = []
+  page.on('pageerror', (error) => errors.push(String(error)))
+  return {
+    page, errors,
+    async close() {
+      await browser.close()
+      rmSync(profile, { recursive: true, force: true })
+    },
+  }
+}
+
+/** Waits until an element of this role and name is there, and presses it. */
+export async function press(page: Page, name: string, role = 'button'): Promise<void> {
+  const element = await page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, { timeout: 15_000 })
+  await element!.click()
+}
+
+/** Waits until a text is to be read on the page. */
+export async function reads(page: Page, text: string, timeout = 20_000): Promise<void> {
+  await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
+}
+
+/** Waits until a text is gone from the page. */
+export async function readsNoMore(page: Page, text: string): Promise<void> {
+  await page.waitForFunction((wanted: string) => !document.body.innerText.includes(wanted), { timeout: 20_000 }, text)
+}
+
+/** Fills a field of this name with a text, as typing over it would. */
+export async function fill(page: Page, name: string, text: string): Promise<void> {
+  const field = await page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 15_000 })
+  await field!.click({ count: 3 })
+  await page.keyboard.type(text)
+  await page.keyboard.press('Tab')
+}
+
+/** The line of the sheet with this JSON Pointer. */
+export function line(pointer: string): string {
+  return `[data-pointer="${pointer}"]`
+}
