@@ -1,9 +1,20 @@
+import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
+
+const alias = {
+  '@pasticcio/core': fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url)),
+  '~': fileURLToPath(new URL('./app', import.meta.url)),
+}
+const project = (name: string, include: string[], more: Record<string, unknown> = {}) => ({ resolve: { alias }, test: { name, include, ...more } })
 
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['packages/core/tests/**/*.test.ts'] } },
+      project('core', ['packages/core/tests/**/*.test.ts'], { testTimeout: 120_000 }),
+      project('cli', ['packages/cli/tests/**/*.test.ts'], { testTimeout: 30_000 }),
+      project('standin', ['packages/standin/tests/**/*.test.ts'], { testTimeout: 30_000 }),
+      project('server', ['tests/server/**/*.test.ts', 'tests/app/**/*.test.ts'], { testTimeout: 60_000 }),
+      project('e2e', ['tests/e2e/**/*.test.ts'], { testTimeout: 40_000, hookTimeout: 240_000, fileParallelism: false, bail: 1 }),
     ],
   },
 })

@@ -1,5 +1,8 @@
+/** What a key does; `false` leaves the key to others. */
+type KeyHandler = (event: KeyboardEvent) => unknown
+
 /** Single-key commands of a page. They rest while somebody types in a field, unless a modifier is held. */
-export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void>>): void {
+export function useKeys(keys: Readonly<Record<string, KeyHandler>>): void {
   const onKey = (event: KeyboardEvent): void => {
     const target = event.target as HTMLElement | null
     const modified = event.ctrlKey || event.metaKey
@@ -7,8 +10,7 @@ export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => 
     if ((typing && !modified) || event.altKey || event.defaultPrevented) return
     const run = keys[(modified ? 'ctrl+' : '') + event.key]
     if (!run) return
-    event.preventDefault()
-    run(event)
+    if (run(event) !== false) event.preventDefault()
   }
   onMounted(() => window.addEventListener('keydown', onKey))
   onBeforeUnmount(() => window.removeEventListener('keydown', onKey))

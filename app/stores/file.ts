@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import {
-  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, fromJson, getNode, inferRules, formatOf, parse, parsePointer, removeEntry, setValue, valueOf,
+  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, fromJson, getNode, inferRules, formatOf, layer, parse, parsePointer, removeEntry, setValue, valueOf,
   type Document, type Edit, type Finding, type FormatId, type Value,
 } from '@pasticcio/core'
 import { useChecker } from '~/composables/use-checker'
@@ -37,6 +37,7 @@ export const useFileStore = defineStore('file', () => {
   const update = computed(() => read(view.value?.update?.text))
   const rules = computed(() => new RuleBook(factory.value ? inferRules(factory.value) : []))
   const rows = computed<SheetRow[]>(() => (document.value && base.value ? sheetRows({ document: document.value, index: index.value, factory: factory.value, base: base.value, update: update.value, rules: rules.value }) : []))
+  const customisations = computed(() => (factory.value && document.value ? layer(factory.value, document.value).length : 0))
   const checked = useChecker(() => (view.value && !view.value.record ? { path: view.value.path, text: text.value, factory: view.value.factory } : null))
   const isStaged = computed(() => view.value !== null && text.value !== view.value.text)
 
@@ -142,7 +143,7 @@ export const useFileStore = defineStore('file', () => {
   }
 
   return {
-    view, text, format, document, index, factory, base, update, rules, rows, findings, problem, saving, focus, isStaged,
+    view, text, format, document, index, factory, base, update, rules, rows, customisations, findings, problem, saving, focus, isStaged,
     open, setText, flush, edit, set, setJson, remove, duplicate, toFactory, applyFix, undo: () => step(undoStack, redoStack), redo: () => step(redoStack, undoStack),
   }
 })

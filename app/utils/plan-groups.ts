@@ -23,9 +23,10 @@ export interface PlanGroup {
 /** The plan's decisions in groups, those that wait for somebody first. */
 export function groupPlan(plan: UpdatePlan): PlanGroup[] {
   const rows = plan.files.flatMap((file) => file.decisions.map((decision): PlanRow => {
-    const keys = parsePointer(decision.path) ?? []
+    // people know a setting by the name it had
+    const keys = parsePointer(decision.from ?? decision.path) ?? []
     return {
-      path: file.path, file: file.path.split('/').pop()!, decision, label: labelOf(keys),
+      path: file.path, file: file.path.split('/').pop()!, decision, label: labelOf(keys, decision),
       open: decision.attention, decided: !decision.attention && decision.chosen !== undefined,
     }
   }))
@@ -40,9 +41,22 @@ export function groupPlan(plan: UpdatePlan): PlanGroup[] {
   ].filter((group) => group.rows.length > 0)
 }
 
-function labelOf(keys: readonly string[]): string {
+/** The name in plain words; one that says little alone (`to`, `price`) together with what it is part of. */
+function labelOf(keys: readonly string[], decision: Decision): string {
   const last = keys.at(-1) ?? ''
-  return /^\d+$/.test(last) ? `${plainLabel(keys.at(-2) ?? '')} ${Number(last) + 1}` : plainLabel(last)
+  const above = keys.at(-2)
+  if (/^\d+$/.test(last)) return `${plainLabel(above ?? '')} ${Number(last) + 1}`
+  const section = [decision.mine, decision.update, decision.factory].some((value) => typeof value === 'object' && value !== null && !Array.isArray(value))
+  const label = plainLabel(last)
+  return above !== undefined && !section && last.length <= 7 && !label.includes(' ') ? `${plainLabel(above)}: ${label.toLowerCase()}` : label
+}
+
+/** Outcomes that nobody should wave through with others: each needs a look of its own. */
+export const NEEDS_EYES: readonly string[] = ['scale-changed', 'kind-changed', 'kept-aside']
+
+/** A reason as a sentence. */
+export function sentence(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1)
 }
 
 /** A value on one line, sections by their size. */

@@ -178,7 +178,17 @@ export async function undoApply(context: Context, server: Server, id: number, ac
     writes.push({ path: file.path, bytes: file.beforeSha ? await context.blobs.requireBytes(file.beforeSha) : null, expected: file.afterSha })
   const plugins = [...new Set(writes.map((write) => pluginOf(server, write.path)).filter((name) => name !== null))]
   const restart = row.kind !== 'settings' && writes.some((write) => write.path.endsWith('.' + server.family.plugins.ending))
-  return applyChange(context, server, { kind: 'undo', title: `Back to before: ${row.title}`, writes, plugins, restart, undoes: id }, account)
+  const undone = await applyChange(context, server, { kind: 'undo', title: `Back to before: ${row.title}`, writes, plugins, restart, undoes: id }, account)
+  if (row.kind === 'settings' && row.status === 'complained') await stageAgain(context, server, id, account)
+  return undone
+}
+
+/** What a plugin complained about goes back into the tray, so that it can be mended instead of typed again. */
+async function stageAgain(context: Context, server: Server, id: number, account: string): Promise<void> {
+  for (const file of await context.applies.files(id)) {
+    if (!file.beforeSha || !file.afterSha || (await context.drafts.get(server.row.id, file.path))) continue
+    await context.drafts.save(server.row.id, { path: file.path, baseSha: file.beforeSha, sha: file.afterSha, changedBy: account, changedAt: context.now().toISOString() })
+  }
 }
 
 /** The plugin whose folder a path lies in; null for others. */

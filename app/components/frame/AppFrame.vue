@@ -3,6 +3,7 @@
 const folded = ref(false)
 const showKeys = ref(false)
 const showFind = ref(false)
+const route = useRoute()
 const router = useRouter()
 const server = useServerStore()
 const tray = useTrayStore()
@@ -10,9 +11,7 @@ const tray = useTrayStore()
 useKeys({
   '?': () => (showKeys.value = true),
   '/': () => (showFind.value = true),
-  'ctrl+Enter': () => {
-    if (tray.files.length > 0) void router.push(`/s/${server.slug}/review`)
-  },
+  'ctrl+Enter': () => (tray.files.length > 0 && !/\/(review|updates)/.test(route.path) ? router.push(`/s/${server.slug}/review`) : false),
 })
 </script>
 

@@ -18,6 +18,7 @@ async function goBack(): Promise<void> {
   const { complained } = server
   if (!complained) return
   await server.undo(complained.id)
+  await tray.refresh()
   if (file.view) await file.open(file.view.path)
 }
 </script>

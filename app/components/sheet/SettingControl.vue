@@ -49,8 +49,8 @@ const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: '
   <template v-else-if="row.control === 'number'">
     <input v-model="typed" class="in w1" :class="{ bad }" inputmode="decimal" :disabled="disabled" :aria-label="row.label" @change="setNumber" @keydown.up.prevent="nudge(1)" @keydown.down.prevent="nudge(-1)">
     <span class="step"><button tabindex="-1" :disabled="disabled" :aria-label="`${row.label} less`" @click="nudge(-1)"><BaseIcon name="minus" /></button><button tabindex="-1" :disabled="disabled" :aria-label="`${row.label} more`" @click="nudge(1)"><BaseIcon name="plus" /></button></span>
-    <span v-if="row.rule?.unit" class="unit">{{ row.rule.unit }}s</span>
-    <span v-else-if="row.rule?.max !== undefined && row.rule.max <= 1" class="unit">of {{ row.rule.max }}</span>
+    <span v-if="row.rule?.max !== undefined && row.rule.max <= 1" class="unit">of {{ row.rule.max }}</span>
+    <span v-else-if="row.rule?.unit" class="unit">{{ row.rule.unit }}s</span>
   </template>
   <Select v-else-if="row.control === 'choice'" :model-value="row.source" :options="choices" :disabled="disabled" :pt="SELECT" :aria-label="row.label" append-to="body" @update:model-value="(value: string) => emit('set', value)" />
   <span v-else-if="row.control === 'tokens'" class="toks">

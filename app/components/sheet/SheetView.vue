@@ -31,6 +31,8 @@ function rowAt(line: number): SheetRow | null {
 }
 const findingOf = (row: SheetRow): string => file.findings.find((finding) => rowAt(finding.line)?.pointer === row.pointer)?.message.split('. ')[0] ?? ''
 
+/** Long texts and lists of lines take the room of the note beside them. */
+const isWide = (row: SheetRow): boolean => row.type === 'setting' && (row.control === 'lines' || row.control === 'block' || (row.control === 'text' && row.pointer === file.focus && row.source.length > 26)) && !byLine.value.has(row.pointer)
 const factoryOf = (row: SheetRow): string => ('factory' in row ? row.factory : null) || 'empty'
 
 function focusOn(pointer: string, enter = false): void {
@@ -47,6 +49,12 @@ function placeNote(): void {
   if (!line || !scroller.value || !note.value) return
   const { scrollTop, clientHeight } = scroller.value
   noteTop.value = Math.max(scrollTop, Math.min(line.offsetTop, scrollTop + clientHeight - note.value.offsetHeight))
+  // one-line comments that the note would cut through give way to it
+  const bottom = noteTop.value + note.value.offsetHeight
+  for (const side of sheet.value!.querySelectorAll<HTMLElement>('.side')) {
+    const top = side.parentElement!.offsetTop
+    side.classList.toggle('covered', top + 24 > noteTop.value && top < bottom)
+  }
 }
 watch(() => [file.focus, file.text, rows.value.length, file.findings], () => void nextTick(placeNote))
 
@@ -102,7 +110,7 @@ defineExpose({ focusOn })
     <div ref="sheet" class="sheet" :class="{ 'with-margin': margin }" role="grid" :aria-label="`Settings in ${file.view?.path}`" @keydown.esc="onEscape">
       <div
         v-for="row in rows" :key="row.pointer" class="row" role="row" :aria-selected="row.pointer === file.focus" :data-pointer="row.pointer"
-        :class="[row.type, { focus: row.pointer === file.focus, staged: row.staged && row.type !== 'section' }]" @mousedown="file.focus = row.pointer" @focusin="file.focus = row.pointer"
+        :class="[row.type, { focus: row.pointer === file.focus, staged: row.staged && row.type !== 'section', wide: isWide(row) }]" @mousedown="file.focus = row.pointer" @focusin="file.focus = row.pointer"
       >
         <div v-if="row.type === 'section' || row.type === 'entry'" class="head" :style="{ paddingLeft: `${46 + Math.max(0, row.depth - 1) * 12}px` }">
           <span v-if="row.type === 'entry'" class="no">{{ row.line }}</span><LayerMark v-if="row.type === 'entry'" class="lm-at" :factory="row.inFactory" :yours="row.mine" :update="row.update !== null" />
@@ -143,6 +151,7 @@ defineExpose({ focusOn })
 .head code { color: var(--muted); }
 .head .r { margin-left: auto; font: var(--t-fine); color: var(--muted); }
 .entry .head { border-bottom: 0; border-top: 1px solid var(--hairline); padding-left: 84px !important; }
+.section + .entry .head { border-top: 0; }
 .head .no { position: absolute; left: 0; width: 36px; }
 .head .lm-at { position: absolute; left: 48px; margin: 0; top: 6px; }
 .entry-acts { display: inline-flex; gap: 8px; font: var(--t-fine); align-items: baseline; }
@@ -159,6 +168,10 @@ defineExpose({ focusOn })
 .focus > .ln, .focus > .head { background: var(--semolina); box-shadow: inset 0 1px 0 var(--crust), inset 0 -1px 0 var(--hairline); }
 .focus .lb { font-weight: 700; }
 .focus .ln { min-height: 28px; }
+.wide .ct { grid-column: 5 / 7; }
+.wide .nt { display: none; }
+.wide .ct :deep(.in) { width: 100%; }
 .side { font: italic 400 13px/24px var(--serif); color: var(--muted); padding: 0 12px 0 16px; height: 24px; }
+.side.covered { visibility: hidden; }
 .note-box { position: absolute; right: 0; width: calc(var(--margin) - 1px); background: var(--flour); border-top: 1px solid var(--crust); padding: 0 16px 12px; }
 </style>

@@ -20,7 +20,7 @@ const since = ref(0)
 const installed = computed(() => server.overview?.plugins ?? [])
 const groups = computed(() => [...new Set(packages.value.map((item) => item.name))].map((name) => ({ name, versions: packages.value.filter((item) => item.name === name) })))
 const fresh = computed(() => offers.value.filter((offer) => !packages.value.some((item) => item.name === offer.name && item.version === offer.version)))
-const followed = computed(() => server.lines.filter((line) => line.seq > since.value && line.event?.type !== 'state'))
+const followed = computed(() => server.lines.filter((line) => line.seq > since.value && (line.level === 'error' || (line.event !== null && line.event.type !== 'state'))))
 
 async function load(): Promise<void> {
   try {
@@ -114,7 +114,7 @@ const settingsLink = (name: string): string => {
           <li v-for="group in groups" :key="group.name" class="pack">
             <span class="b cut">{{ group.name }}</span><span class="muted cut">{{ group.versions.at(-1)?.summary }}</span>
             <span class="versions">
-              <button v-for="item in group.versions" :key="item.id" class="tokbtn" :aria-pressed="chosen?.id === item.id" @click="choose(item)">
+              <button v-for="item in group.versions" :key="item.id" class="tokbtn" :aria-label="`${item.name} ${item.version}`" :aria-pressed="chosen?.id === item.id" @click="choose(item)">
                 <code>{{ item.version }}</code><span class="fine">{{ versionOn(item.name) === item.version ? 'on the server' : versionOn(item.name) ? 'update' : 'install' }}</span>
               </button>
             </span>
@@ -122,7 +122,7 @@ const settingsLink = (name: string): string => {
         </ul>
         <div class="drop" :class="{ dragging }">
           <span class="b">Add to the pantry</span>
-          <span>Drop a package here, <button class="act" :disabled="!session.mayEdit" @click="picker?.click()">choose a file</button>, or paste a link of the plugin site:</span>
+          <span>Drop a package, <button class="act" :disabled="!session.mayEdit" @click="picker?.click()">choose a file</button>, or paste a link:</span>
           <form @submit.prevent="addLink"><input v-model="link" class="in w4" placeholder="link" aria-label="Link to a package" :disabled="!session.mayEdit"> <button class="btn small" :disabled="link.trim() === '' || !session.mayEdit">Fetch</button></form>
           <input ref="picker" type="file" class="sr" aria-label="Package file" @change="upload(($event.target as HTMLInputElement).files)">
         </div>
@@ -131,7 +131,7 @@ const settingsLink = (name: string): string => {
           <ul class="rows">
             <li v-for="offer in fresh" :key="offer.link" class="pack">
               <span class="b cut">{{ offer.name }}</span><span class="muted cut">{{ offer.summary }}</span>
-              <span class="versions"><button class="tokbtn" :disabled="!session.mayEdit || working !== ''" @click="fetchOffer(offer)"><code>{{ offer.version }}</code><span class="fine">to the pantry</span></button></span>
+              <span class="versions"><button class="tokbtn" :aria-label="`Put ${offer.name} ${offer.version} into the pantry`" :disabled="!session.mayEdit || working !== ''" @click="fetchOffer(offer)"><code>{{ offer.version }}</code><span class="fine">to the pantry</span></button></span>
             </li>
           </ul>
         </template>

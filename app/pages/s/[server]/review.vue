@@ -19,6 +19,7 @@ async function apply(): Promise<void> {
 async function goBack(): Promise<void> {
   if (!done.value) return
   done.value = await server.undo(done.value.id)
+  await tray.refresh()
 }
 const fileLink = (path: string): string => `/s/${server.slug}/settings/${path}`
 useKeys({ 'ctrl+Enter': apply })
@@ -57,7 +58,7 @@ useKeys({ 'ctrl+Enter': apply })
           <ol class="steps">
             <li>The files on the server are compared with what you began from</li>
             <li>Both are kept, so that History can go back</li>
-            <li>{{ tray.files.length }} {{ tray.files.length === 1 ? 'file is' : 'files are' }} written, each in one step</li>
+            <li>{{ tray.files.length }} {{ tray.files.length === 1 ? 'file is written, in one step' : 'files are written, each in one step' }}</li>
             <li>{{ server.state.status === 'running' ? `${tray.plugins.join(', ')} reload, and the console is read` : 'The server is stopped; the settings count at its next start' }}</li>
           </ol>
           <p v-if="tray.errorCount > 0" class="problem">{{ tray.errorCount }} {{ tray.errorCount === 1 ? 'error' : 'errors' }} must be mended first. The sheet shows where.</p>

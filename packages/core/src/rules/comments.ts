@@ -16,7 +16,7 @@ function tidy(source: string): string {
 /** Bounds a comment names: "0 to 1", "between 1 and 60", "at least 5", "at most 32 letters". */
 export function boundsIn(comment: string): { min?: number; max?: number; maxLength?: number } {
   const number = '(-?\\d+(?:\\.\\d+)?)'
-  const range = new RegExp(`(?:from|between)?\\s*${number}\\s*(?:to|and|–|\\.\\.|-)\\s*${number}(?![\\d.:-])`, 'i').exec(comment)
+  const range = new RegExp(`(?:from|between)?\\s*${number}\\s*(?:to|and|–|\\.\\.|-)\\s*${number}(?![\\d:-]|\\.\\d)`, 'i').exec(comment)
   const letters = new RegExp(`at most ${number} (?:letters|characters)`, 'i').exec(comment)
   if (letters) return { maxLength: Number(letters[1]) }
   if (range && Number(range[1]) < Number(range[2]) && /from|between|to /i.test(range[0])) return { min: Number(range[1]), max: Number(range[2]) }

@@ -14,7 +14,7 @@ const margin = ref(true)
 const sheet = ref<InstanceType<typeof SheetViewComponent> | null>(null)
 const path = computed(() => [route.params['path']].flat().join('/'))
 const settings = computed(() => file.rows.filter((row) => row.type === 'setting'))
-const counts = computed(() => ({ all: settings.value.length, mine: file.rows.filter((row) => row.mine && row.type !== 'section' && row.type !== 'entry').length, update: settings.value.filter((row) => row.update !== null).length }))
+const counts = computed(() => ({ all: settings.value.length, mine: file.customisations, update: settings.value.filter((row) => row.update !== null).length }))
 const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' }
 
 watch([path, () => route.query['at']], async () => {

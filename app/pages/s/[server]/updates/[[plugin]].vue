@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { formatOf, LineIndex, locate, parse, parsePointer } from '@pasticcio/core'
 import type { ApplyRow, Option, UpdatePlan } from '~/utils/types'
-import { brief, choiceWords, groupPlan, type PlanRow } from '~/utils/plan-groups'
+import { NEEDS_EYES, brief, choiceWords, groupPlan, sentence, type PlanRow } from '~/utils/plan-groups'
 
 /** What an update makes of the settings: every decision, before anything is touched. */
 const route = useRoute()
@@ -58,6 +58,8 @@ function standing(row: PlanRow): string {
   const { decision } = row
   if (decision.chosen) return decision.chosen
   const ids = (decision.options ?? []).map((option) => option.id)
+  // the same amount in the new unit is nearly always what is meant, so it is what Enter takes
+  if (row.open && ids.includes('converted')) return 'converted'
   const same = (decision.options ?? []).find((option) => JSON.stringify(option.value) === JSON.stringify(decision.result))
   return same?.id ?? ids[0] ?? ''
 }
@@ -67,8 +69,9 @@ async function decide(): Promise<void> {
   if (row?.open) await choose(row, option ?? null)
   nextOpen()
 }
+/** Takes what is shown, but for those that need a look of their own. */
 async function keepAll(): Promise<void> {
-  for (const row of groups.value[0]?.rows.filter((item) => item.open) ?? []) {
+  for (const row of groups.value[0]?.rows.filter((item) => item.open && !NEEDS_EYES.includes(item.decision.outcome)) ?? []) {
     const option = row.decision.options?.find((item) => item.id === standing(row))
     if (option) await choose(row, option)
   }
@@ -162,16 +165,16 @@ useKeys({
               <div class="grp" role="row">
                 <button v-if="group.folded" :aria-expanded="unfolded.has(group.id)" class="fold" @click="unfolded.has(group.id) ? unfolded.delete(group.id) : unfolded.add(group.id)"><BaseIcon :name="unfolded.has(group.id) ? 'down' : 'right'" /></button>
                 <h2>{{ group.title }}</h2><span class="ct">{{ group.rows.length }}<template v-if="group.id === 'decide'">, {{ group.rows.filter((row) => row.decided).length }} made</template></span>
-                <span class="r"><template v-if="group.id === 'decide'"><button v-if="plan.open > 0" class="act" :disabled="!session.mayEdit || working" @click="keepAll">take all as shown</button> next <kbd>.</kbd></template><template v-else>{{ group.aside }}</template></span>
+                <span class="r"><template v-if="group.id === 'decide'"><button v-if="group.rows.some((row) => row.open && !NEEDS_EYES.includes(row.decision.outcome))" class="act" :disabled="!session.mayEdit || working" @click="keepAll">keep the clear ones as shown</button> next <kbd>.</kbd></template><template v-else>{{ group.aside }}</template></span>
               </div>
               <template v-if="!group.folded || unfolded.has(group.id)">
                 <button v-for="row in group.rows" :key="idOf(row)" class="cr" role="row" :class="{ dec: group.id === 'decide', focus: focus === idOf(row) }" :aria-selected="focus === idOf(row)" @click="focus = idOf(row)" @focus="focus = idOf(row)">
-                  <FindingMark v-if="row.open" class="mk" kind="decision" /><FindingMark v-else-if="row.decided" class="mk" kind="done" /><LayerMark v-else class="mk" :factory="row.decision.factory !== undefined" :yours="row.decision.mine !== undefined && row.decision.outcome !== 'took-update'" :update="row.decision.update !== undefined" />
+                  <FindingMark v-if="row.open" class="mk" kind="decision" /><FindingMark v-else-if="row.decided" class="mk" kind="done" /><LayerMark v-else class="mk" :factory="row.decision.factory !== undefined" :yours="row.decision.mine !== undefined && row.decision.outcome !== 'took-update'" :update="row.decision.update !== undefined && JSON.stringify(row.decision.update) !== JSON.stringify(row.decision.factory)" />
                   <span class="lb cut">{{ row.decision.comment ? 'Your comment' : row.label }}</span>
                   <span class="c f cut">{{ brief(row.decision.factory) }}</span><span class="c y cut">{{ brief(row.decision.mine) }}</span><span class="c u cut">{{ row.decision.update === undefined ? (row.decision.comment ? '–' : 'gone') : brief(row.decision.update) }}</span>
                   <BaseIcon name="arrow" />
                   <span class="res cut"><template v-if="row.decision.result !== undefined"><i class="bar" :class="JSON.stringify(row.decision.result) === JSON.stringify(row.decision.update) ? 'u' : 'y'" /> {{ row.decision.path.slice(1).split('/').slice(-2).join('.') }}: {{ brief(row.decision.result) }}</template><span v-else class="say muted">not in the new file</span></span>
-                  <span v-if="group.id === 'decide'" class="why cut">{{ row.decision.reason }}<template v-if="row.decision.confidence">, {{ Math.round(row.decision.confidence * 100) }} % sure</template></span>
+                  <span v-if="group.id === 'decide'" class="why cut">{{ sentence(row.decision.reason) }}<template v-if="row.decision.confidence">, {{ Math.round(row.decision.confidence * 100) }} % sure</template></span>
                 </button>
               </template>
             </template>
@@ -198,7 +201,7 @@ useKeys({
         </dl>
         <section v-if="inFocus" class="note focus-note">
           <header><h3 class="cut">{{ inFocus.decision.comment ? 'Your comment' : inFocus.label }}</h3><span class="push muted">{{ inFocus.file }}</span></header>
-          <p class="comment">{{ inFocus.decision.reason }}.</p>
+          <p class="comment">{{ sentence(inFocus.decision.reason) }}.</p>
           <p v-if="inFocus.decision.comment" class="mono-block">{{ inFocus.decision.mine }}</p>
           <template v-if="(inFocus.decision.options?.length ?? 0) > 1">
             <div class="h">Yours is {{ brief(inFocus.decision.mine) }}. What shall it be?</div>

@@ -121,9 +121,26 @@ class YamlParser {
     const onKey = props !== null && this.lineHasContentBefore() && this.keyAhead() !== null
     // an anchor before the first key of the file belongs to that key, not to the whole
     if (onKey) this.pos = props.outer
-    const node = this.block(this.column(), -1, onKey ? null : props)
+    const node = this.startsBroken() ? this.blockMap(this.column(), null) : this.block(this.column(), -1, onKey ? null : props)
     this.finishLine(node, holder)
     return node
+  }
+
+  /** A file of settings whose first line lacks its colon is still a file of settings: the next line tells. */
+  private startsBroken(): boolean {
+    if (this.atDash() || this.atExplicitKey() || this.keyAhead() || /["'[{|>&*!]/.test(this.text[this.pos]!)) return false
+    const save = { pos: this.pos, lineStart: this.lineStart, line: this.line, pending: this.pending, findings: this.findings.length }
+    const column = this.column()
+    this.toLineEnd()
+    this.pending = []
+    this.skipTrivia()
+    const broken = !this.stop() && this.column() === column && this.keyAhead() !== null
+    this.findings.length = save.findings
+    this.pos = save.pos
+    this.lineStart = save.lineStart
+    this.line = save.line
+    this.pending = save.pending
+    return broken
   }
 
   // ---- cursor -------------------------------------------------------------------------------------------------

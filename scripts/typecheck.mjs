@@ -1,0 +1,9 @@
+// Types of the packages, the app, the server and the tests.
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { root, run } from './prepare.mjs'
+
+if (!existsSync(join(root, '.nuxt/tsconfig.app.json'))) run('npx', ['--no-install', 'nuxt', 'prepare'])
+for (const project of ['packages/core', 'packages/cli', 'packages/standin', 'tests']) run('npx', ['--no-install', 'tsc', '-p', project])
+for (const project of ['.nuxt/tsconfig.app.json', '.nuxt/tsconfig.server.json']) run('npx', ['--no-install', 'vue-tsc', '-p', project, '--noEmit'])
+process.stdout.write('types are right\n')
