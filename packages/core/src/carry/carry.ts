@@ -1,6 +1,6 @@
 import { applyEdits, type Edit } from '../text/edits'
 import type { Document } from '../tree/nodes'
-import { getNode, parsePointer } from '../tree/pointer'
+import { parsePointer } from '../tree/pointer'
 import { fromJson, toJson, valueOf } from '../tree/values'
 import { sameValue } from '../formats/operations'
 import { parse } from '../formats/registry'
@@ -27,7 +27,8 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   const text = applySafely(update, merge.patch.groups(), read)
   const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: merge.patch.pointer(spot) }))
   const result = read(text)
-  const checked = decisions.map((decision) => verify(decision, result))
+  const index = new TreeIndex(result)
+  const checked = decisions.map((decision) => verify(decision, index))
   return { text: options.shape === 'mine' ? reshape(mine, result) : text, decisions: checked, baseline: factory !== null, broken }
 }
 
@@ -80,10 +81,11 @@ function applySafely(update: Document, groups: readonly (readonly Edit[])[], rea
 }
 
 /** A value of mine that is not in the result after all is named, never passed over. */
-function verify(decision: Decision, result: Document): Decision {
+function verify(decision: Decision, index: TreeIndex): Decision {
+  const result = index.document
   if (decision.result === undefined) return decision
   const keys = parsePointer(decision.path)
-  const node = keys ? getNode(result, keys) : null
+  const node = keys ? (keys.length === 0 ? result.root : index.at(keys)?.value ?? null) : null
   if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)))) return decision
   return { ...decision, outcome: 'kept-aside', attention: true, reason: `${decision.reason}; it could not be written into the new file without breaking it`, ...(node ? { result: toJson(result, node) } : {}) }
 }

@@ -3,7 +3,7 @@ import { eolOf, lineEnd, lineStart } from '../text/lines'
 import { isContainer, type Container, type Document, type Entry, type Node, type ScalarNode } from '../tree/nodes'
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
 import { NumberText, valueOf, type Value } from '../tree/values'
-import { ownStart, spliceEntries, valueStart } from './splice'
+import { ownEnd, ownStart, spliceEntries, valueStart } from './splice'
 import { parse, writerOf } from './registry'
 import { indentStep, type NewEntry } from './writer'
 
@@ -195,7 +195,7 @@ export function copyEntry(source: Document, entry: Entry, from: Container, targe
   const key = to.type === 'map' ? (name ?? entry.key) : null
   if (!sameStyle || usesAlias(entry.value)) return { lead, body: writer.entryLines(target, to, key, valueOf(source, entry.value)), trail, blankBefore: false }
   const block = isContainer(entry.value) && !entry.value.flow
-  const body = dedent(text.slice(entry.from, entry.to), entry.from - lineStart(text, entry.from))
+  const body = dedent(text.slice(entry.from, block ? ownEnd(entry) : entry.to), entry.from - lineStart(text, entry.from))
   if (block && entry.trail) {
     // the comment behind the key of a section is inside the copied text already
     return { lead, body: renamed(target, to, body, entry, name), trail: '', blankBefore: false }

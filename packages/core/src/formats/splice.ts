@@ -38,9 +38,16 @@ export function ownStart(entry: Entry): number {
   return entry.lead.find((comment) => comment.attached)?.from ?? entry.from
 }
 
-/** End of an entry with the comma and comment behind it. */
+/** End of an entry with the comma and comment behind it; of a block, with what belongs to its last lines. */
 export function ownEnd(entry: Entry): number {
-  return Math.max(entry.to, entry.comma + 1, entry.trail?.to ?? 0)
+  let end = Math.max(entry.to, entry.comma + 1, entry.trail?.to ?? 0)
+  for (let node = entry.value; (node.type === 'map' || node.type === 'list') && !node.flow; ) {
+    const last: Entry | undefined = node.entries[node.entries.length - 1]
+    end = Math.max(end, node.tail[node.tail.length - 1]?.to ?? 0, last?.trail?.to ?? 0)
+    if (!last) break
+    node = last.value
+  }
+  return end
 }
 
 // ---- blocks: an entry owns whole lines --------------------------------------------------------------------------

@@ -6,6 +6,7 @@ import {
   NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode,
   type ListNode, type MapNode, type Node, type ScalarNode, type ScalarStyle,
 } from '../../tree/nodes'
+import { LineIndex } from '../../text/lines'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
 const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
@@ -43,6 +44,7 @@ class YamlParser {
   private line = 1
   private depth = 0
   private pending: Pending[] = []
+  private lineIndex: LineIndex | null = null
   private readonly end: number
 
   constructor(private readonly text: string) {
@@ -176,7 +178,7 @@ class YamlParser {
         tab = -1
       } else break
     }
-    if (tab >= 0 && this.pos < this.end && text.slice(this.lineStart, tab).trim() === '')
+    if (tab >= 0 && this.pos < this.end && this.isFirst(tab))
       this.report('tab-indent', tab, tab + 1, 'A tab stands in the indentation, which YAML does not allow. Use spaces.', 'error', {
         label: 'Replace by two spaces', edits: [{ from: tab, to: tab + 1, insert: '  ' }],
       })
@@ -224,6 +226,12 @@ class YamlParser {
     if (this.findings.length < 500) this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
   }
 
+  /** The number of the line an offset is on; the index over all lines is made when it is first asked for. */
+  private lineOf(offset: number): number {
+    this.lineIndex ??= new LineIndex(this.text)
+    return this.lineIndex.position(offset).line
+  }
+
   // ---- comments -----------------------------------------------------------------------------------------------
 
   private takePending(): readonly Comment[] {
@@ -268,6 +276,8 @@ class YamlParser {
   private finishLine(node: Node, entry: Entry): void {
     if ((node.type === 'map' || node.type === 'list') && !node.flow) return
     if (node.type === 'scalar' && (node.style === 'literal' || node.style === 'folded' || node.style === 'empty')) return
+    // brackets left open end before a line that is not theirs
+    if (node.type !== 'scalar' && node.from < this.lineStart && this.isFirst(this.pos) && node.to <= this.pos && this.text.charCodeAt(this.pos - 1) !== CLOSE_LIST && this.text.charCodeAt(this.pos - 1) !== CLOSE_MAP) return
     this.skipInline()
     const code = this.text.charCodeAt(this.pos)
     if (this.pos >= this.end || code === NL || code === CR) return
@@ -339,7 +349,7 @@ class YamlParser {
   private checkDuplicate(seen: Map<string, Entry>, entry: Entry): void {
     const first = seen.get(entry.key)
     if (first && entry.key !== '<<') {
-      const line = countLines(this.text, first.keyFrom)
+      const line = this.lineOf(first.keyFrom)
       this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${line}. Only one of them counts; remove the other.`)
     }
     seen.set(entry.key, entry)
@@ -415,7 +425,7 @@ class YamlParser {
       if (this.column() === indent && this.atDash()) continue
       if (this.column() === indent) break
       if (!this.atDash()) {
-        this.report('bad-indent', this.pos, this.lineEndAt(this.pos), `This line is indented under the list item on line ${countLines(this.text, entry.from)}, but that item has its value already. Start it with a dash, or mend its indentation.`)
+        this.report('bad-indent', this.pos, this.lineEndAt(this.pos), `This line is indented under the list item on line ${this.lineOf(entry.from)}, but that item has its value already. Start it with a dash, or mend its indentation.`)
         this.toLineEnd()
         this.skipTrivia()
         if (this.stop() || this.column() < indent || !this.atDash()) break
@@ -479,7 +489,14 @@ class YamlParser {
   }
 
   private lineHasContentBefore(): boolean {
-    return this.text.slice(this.lineStart, this.pos).trim() !== ''
+    return !this.isFirst(this.pos)
+  }
+
+  /** Whether only blanks stand before an offset on its line; looks back no further than it must. */
+  private isFirst(offset: number): boolean {
+    let at = offset
+    while (at > this.lineStart && isBlank(this.text.charCodeAt(at - 1))) at--
+    return at === this.lineStart
   }
 
   /** Anchor and tag in front of a value, in either order. */
@@ -819,7 +836,7 @@ class YamlParser {
 
   /** Inside brackets, a line that starts like a setting at the outer level shows that a bracket was left open. */
   private leftFlow(parentIndent: number): boolean {
-    if (this.text.slice(this.lineStart, this.pos).trim() !== '') return false
+    if (!this.isFirst(this.pos)) return false
     const code = this.text.charCodeAt(this.pos)
     if (code === CLOSE_LIST || code === CLOSE_MAP) return false
     return this.column() <= parentIndent && (this.keyAhead() !== null || this.atDash())
@@ -848,7 +865,7 @@ class YamlParser {
     entry.to = Math.max(first.to, entry.value.to, colon && entry.value.type === 'scalar' && entry.value.style === 'empty' ? entry.value.from : 0)
     if (!isList) this.checkDuplicate(seen, entry)
     entries.push(entry)
-    this.flowComma(entry, start)
+    this.flowComma(entry, start, parentIndent)
   }
 
   private flowPair(entry: Entry, key: Node, isList: boolean, parentIndent: number): void {
@@ -878,7 +895,7 @@ class YamlParser {
     return applyProps(node, props)
   }
 
-  private flowComma(entry: Entry, start: number): void {
+  private flowComma(entry: Entry, start: number, parentIndent: number): void {
     this.skipTrivia()
     const code = this.text.charCodeAt(this.pos)
     if (code === COMMA) {
@@ -888,7 +905,7 @@ class YamlParser {
       if (this.text.charCodeAt(this.pos) === HASH) entry.trail = this.trailComment()
       return
     }
-    if (this.pos >= this.end || code === CLOSE_LIST || code === CLOSE_MAP) return
+    if (this.pos >= this.end || code === CLOSE_LIST || code === CLOSE_MAP || this.leftFlow(parentIndent)) return
     if (this.pos === start) this.pos++
     this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', 'error', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
   }
@@ -909,12 +926,6 @@ function applyProps(node: Node, props: Props | null): Node {
 
 function keyText(node: Node, text: string): string {
   return node.type === 'scalar' && node.style !== 'plain' ? String(node.value) : text.slice(node.from, node.to)
-}
-
-function countLines(text: string, to: number): number {
-  let line = 1
-  for (let i = 0; i < to; i++) if (text.charCodeAt(i) === NL || (text.charCodeAt(i) === CR && text.charCodeAt(i + 1) !== NL)) line++
-  return line
 }
 
 function isBlank(code: number): boolean {

@@ -1,0 +1,88 @@
+import { describe, expect, it } from 'vitest'
+import { LineIndex } from '../src/text/lines'
+import { applyEdits } from '../src/text/edits'
+import { parse } from '../src/formats/registry'
+import { checkRules } from '../src/rules/check'
+import { inferRules, RuleBook } from '../src/rules/infer'
+import { readRules } from '../src/rules/rule'
+import type { FormatId } from '../src/tree/nodes'
+
+/** What is wrong, where, and what the rest of the file still reads as. Tests name codes and lines, not wording. */
+const rows: readonly (readonly [name: string, format: FormatId, text: string, findings: readonly string[]])[] = [
+  ['intact', 'yaml', 'a: 1\nb:\n  - x\n', []],
+  ['tab in the indentation', 'yaml', 'a:\n\tb: 1\nc: 2\n', ['tab-indent 2']],
+  ['one space too many', 'yaml', 'a: 1\n b: 2\nc: 3\n', ['bad-indent 2']],
+  ['one space too few', 'yaml', 'a:\n  b: 1\n c: 2\nd: 3\n', ['bad-indent 3']],
+  ['no colon', 'yaml', 'a: 1\nprice 5\nc: 2\n', ['missing-colon 2']],
+  ['no colon in the first line', 'yaml', 'price 5\nc: 2\n', ['missing-colon 1']],
+  ['no space behind the colon', 'yaml', 'a: 1\nb:2\nc: 3\n', ['missing-colon 2']],
+  ['a quote that never closes', 'yaml', 'a: 1\nb: "open\nc: 3\nd: 4\n', ['unclosed-quote 2']],
+  ['a bracket that never closes', 'yaml', 'a: [1, 2\nb: 3\n', ['unclosed-bracket 1']],
+  ['text behind a quoted value', 'yaml', 'a: "x" y\nb: 1\n', ['text-after-value 1']],
+  ['a key twice', 'yaml', 'a: 1\nb: 2\na: 3\n', ['duplicate-key 3']],
+  ['an escape that means nothing', 'yaml', 'a: "\\q"\n', ['bad-escape 1']],
+  ['a comma missing at the end of a line', 'json', '{\n  "a": 1\n  "b": 2\n}', ['missing-comma 2']],
+  ['a comma too many', 'json', '{\n  "a": 1,\n}', ['extra-comma 2']],
+  ['an equals sign', 'json', '{\n  "a" = 1\n}', ['missing-colon 2']],
+  ['a quote that never closes', 'json', '{\n  "a": "x,\n  "b": 2\n}', ['unclosed-quote 2']],
+  ['curly quotes', 'json', '{\n  “a”: 1\n}', ['syntax 2']],
+  ['single quotes', 'json', "{ 'a': 1 }", ['syntax 1']],
+  ['a brace that never closes, named where it opened', 'json', '{\n  "a": {\n    "b": 1\n}\n', ['unclosed-bracket 2']],
+  ['comments where none are allowed', 'json', '{ // x\n}', ['comment-not-allowed 1']],
+  ['a key twice', 'properties', 'a=1\nb=2\na=3\n', ['duplicate-key 3']],
+  ['half an escape', 'properties', 'a=\\u12\n', ['bad-escape 1']],
+]
+
+describe('findings', () => {
+  it.each(rows)('%s (%s)', (_name, format, text, expected) => {
+    const index = new LineIndex(text)
+    expect(parse(text, format).findings.map((finding) => `${finding.code} ${index.position(finding.from).line}`)).toEqual(expected)
+  })
+
+  it.each([
+    ['yaml', 'a:\n\tb: 1\n'], ['yaml', 'a: 1\n b: 2\n'], ['yaml', 'a: 1\nprice 5\n'], ['yaml', 'a: 1\nb:2\n'], ['yaml', 'a: "\\q"\n'],
+    ['json', '{\n  "a": 1\n  "b": 2\n}'], ['json', '{"a": 1,}'], ['json', '{"a" = 1}'], ['json', '{“a”: 1}'], ['json', '{a: yes}'],
+  ] as const)('the fixes of %s mend %j', (format, text) => {
+    let now: string = text
+    for (let i = 0; i < 5; i++) {
+      const finding = parse(now, format).findings.find((item) => item.fix)
+      if (finding) now = applyEdits(now, finding.fix!.edits)
+    }
+    expect(parse(now, format).findings).toEqual([])
+  })
+
+  it('reads on after a mistake', () => {
+    const document = parse('a: 1\nbroken line\nb: "open\nc:\n  d: 4\n', 'yaml')
+    expect(document.root.type === 'map' && document.root.entries.map((entry) => entry.key)).toEqual(['a', 'b', 'c'])
+  })
+})
+
+describe('rules from a factory copy', () => {
+  const factory = parse('# In seconds. At least 10.\nsave: 300\n# One of: refuse, drop, mail\nfull: refuse\non: true\n# How loud, 0 to 1.\nloud: 0.6\n# At most 5 letters.\ntitle: abc\nlist: [a]\nh:\n  a:\n    price: 1\n    n: x\n  b:\n    price: 2\n    n: y\n', 'yaml')
+  const rules = inferRules(factory)
+
+  it('knows kind, unit, bounds and choices', () => {
+    const book = new RuleBook(rules)
+    expect(book.find(['save'])).toEqual({ path: '/save', kind: 'number', min: 10, unit: 'second' })
+    expect(book.find(['full'])?.choices).toEqual(['refuse', 'drop', 'mail'])
+    expect(book.find(['loud'])).toMatchObject({ min: 0, max: 1 })
+    expect(book.find(['h', 'brand-new', 'price'])?.kind).toBe('number')
+  })
+
+  it.each([
+    ['save: soon\n', 'number-expected'], ['save: 5\n', 'out-of-range'], ['full: burn\n', 'unknown-choice'], ['on: maybe\n', 'kind-changed'], ['loud: 5\n', 'out-of-range'],
+    ['title: far too long\n', 'out-of-range'], ['list: a\n', 'kind-changed'], ['h:\n  c:\n    price: much\n', 'number-expected'], ['save:\n', 'kind-changed'],
+  ])('%j is found to be %s', (text, code) => {
+    expect(checkRules(parse(text, 'yaml'), rules).map((finding) => finding.code)).toEqual([code])
+  })
+
+  it('has nothing against the factory copy itself', () => {
+    expect(checkRules(factory, rules)).toEqual([])
+  })
+
+  it('says what is wrong with rules that are none', () => {
+    expect(() => readRules({})).toThrow('list of rules')
+    expect(() => readRules([{ path: 'x' }])).toThrow('rule 1')
+    expect(readRules({ rules: [{ path: '/a', kind: 'number' }] })).toHaveLength(1)
+  })
+})

@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest'
+import { applyEdits } from '../src/text/edits'
+import { OperationError, addEntry, duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
+import { formatOf, parse } from '../src/formats/registry'
+import { parsePointer } from '../src/tree/pointer'
+import { NumberText, fromJson, readTyped } from '../src/tree/values'
+import type { Edit } from '../src/text/edits'
+import type { Document, FormatId } from '../src/tree/nodes'
+
+type Operation = (document: Document, keys: readonly string[]) => Edit[]
+const set = (value: unknown): Operation => (document, keys) => setValue(document, keys, value instanceof NumberText ? value : fromJson(value))
+const remove: Operation = (document, keys) => removeEntry(document, keys)
+const rename = (name: string): Operation => (document, keys) => renameEntry(document, keys, name)
+const copy = (name: string | null): Operation => (document, keys) => duplicateEntry(document, keys, name)
+const add = (key: string | null, value: unknown, after?: string | null): Operation => (document, keys) => addEntry(document, keys, key, fromJson(value), after)
+
+const rows: readonly (readonly [name: string, format: FormatId, before: string, pointer: string, operation: Operation, after: string])[] = [
+  ['keeps quotes', 'yaml', "a: 'x' # c\n", '/a', set('y'), "a: 'y' # c\n"],
+  ['takes the quotes it needs', 'yaml', 'a: x\n', '/a', set('y: z'), "a: 'y: z'\n"],
+  ['quotes what a 1.1 reader would misread', 'yaml', 'a: x\n', '/a', set('no'), "a: 'no'\n"],
+  ['keeps the spelling of a number', 'yaml', 'a: 1.50\nb: 0x1F\n', '/a', set(new NumberText('2.50')), 'a: 2.50\nb: 0x1F\n'],
+  ['fills a value left out', 'yaml', 'a:\nb: 1\n', '/a', set('x'), 'a: x\nb: 1\n'],
+  ['rewrites a block text in its indentation', 'yaml', 'a: |\n   one\n   two\nb: 1\n', '/a', set('three\nfour\n'), 'a: |\n   three\n   four\nb: 1\n'],
+  ['keeps an anchor', 'yaml', 'a: &x 1\nb: *x\n', '/a', set(2), 'a: &x 2\nb: *x\n'],
+  ['a list becomes a value', 'yaml', 'a:\n  - 1\n  - 2\nb: 1\n', '/a', set('x'), 'a: x\nb: 1\n'],
+  ['a value becomes a section, the comment stays on its line', 'yaml', 'a: 1 # why\nb: 2\n', '/a', set({ x: 1 }), 'a: # why\n  x: 1\nb: 2\n'],
+  ['removes with its comments', 'yaml', 'a: 1\n\n# about b\nb: 2 # t\n\nc: 3\n', '/b', remove, 'a: 1\n\nc: 3\n'],
+  ['removes the first key behind a dash', 'yaml', 'l:\n  - a: 1\n    b: 2\n', '/l/0/a', remove, 'l:\n  - b: 2\n'],
+  ['the last entry leaves empty braces', 'yaml', 'a:\n  b: 1\nc: 2\n', '/a/b', remove, 'a: {}\nc: 2\n'],
+  ['adds to empty braces', 'yaml', 'a: {}\nb: 1\n', '/a', add('x', 1), 'a:\n  x: 1\nb: 1\n'],
+  ['adds to an inline list', 'yaml', 'a: [x, y]\n', '/a', add(null, 'z'), 'a: [x, y, z]\n'],
+  ['adds after a neighbour', 'yaml', 'a: 1 # one\nb: 2\n', '', add('m', 5, 'a'), 'a: 1 # one\nm: 5\nb: 2\n'],
+  ['duplicates with comments and blank line', 'yaml', 'h:\n\n  # big\n  one:\n    p: 1 # x\n\nz: 1\n', '/h/one', copy('two'), 'h:\n\n  # big\n  one:\n    p: 1 # x\n\n  # big\n  two:\n    p: 1 # x\n\nz: 1\n'],
+  ['renames and keeps the quotes of the key', 'yaml', '"a b": 1\n', '/a b', rename('c d'), '"c d": 1\n'],
+  ['keeps windows line ends', 'yaml', 'a: 1\r\nb: 2\r\n', '', add('c', [1]), 'a: 1\r\nb: 2\r\nc:\r\n  - 1\r\n'],
+  ['json: removes the last member and the comma before it', 'json', '{\n  "a": 1, // one\n  "b": 2\n}', '/b', remove, '{\n  "a": 1 // one\n}'],
+  ['json: removes the last of an inline list', 'json', '[1,2]', '/1', remove, '[1]'],
+  ['json: a comment between value and comma stays', 'json', '{\n  "a": 1 /* x */,\n  "b": 2\n}', '/a', set(3), '{\n  "a": 3 /* x */,\n  "b": 2\n}'],
+  ['json: keeps a trailing comma where there was one', 'json', '{\n  "a": 1,\n}', '', add('b', 2), '{\n  "a": 1,\n  "b": 2,\n}'],
+  ['json: fills empty braces', 'json', '{}', '', add('a', { b: [1] }), '{\n  "a": {\n    "b": [\n      1\n    ]\n  }\n}'],
+  ['properties: escapes what must be', 'properties', 'a = x\n', '/a', set(' two\nlines\\'), 'a = \\ two\\nlines\\\\\n'],
+  ['properties: adds in the style of its neighbours', 'properties', '# t\na = x\n', '', add('b c', 'y'), '# t\na = x\nb\\ c = y\n'],
+]
+
+describe('operations', () => {
+  it.each(rows)('%s', (_name, format, before, pointer, operation, after) => {
+    const document = parse(before, format, { relaxed: true })
+    expect(applyEdits(before, operation(document, parsePointer(pointer)!))).toBe(after)
+  })
+
+  it('refuses what cannot be, with a code', () => {
+    const document = parse('a: 1\nb: 2\na: 3\n', 'yaml')
+    const codes = (run: () => unknown): string => {
+      try {
+        run()
+        return 'done'
+      } catch (error) {
+        return error instanceof OperationError ? error.code : String(error)
+      }
+    }
+    expect(codes(() => setValue(document, ['a'], 5))).toBe('duplicate-key')
+    expect(codes(() => setValue(document, ['x'], 5))).toBe('no-such-setting')
+    expect(codes(() => renameEntry(document, ['b'], 'a'))).toBe('key-exists')
+    expect(codes(() => addEntry(document, ['b'], 'c', 1))).toBe('not-a-section')
+    expect(codes(() => duplicateEntry(document, ['b'], null))).toBe('key-exists')
+  })
+
+  it('reads typed values as JSON scalars, else as text', () => {
+    expect(readTyped('true')).toBe(true)
+    expect(readTyped('1.50')).toEqual(new NumberText('1.50'))
+    expect(readTyped('"12"')).toBe('12')
+    expect(readTyped('012')).toBe('012')
+    expect(readTyped('no')).toBe('no')
+  })
+
+  it('knows formats by ending', () => {
+    expect(['a.yml', 'a.YAML', 'x.json', 'x.jsonc', 't.properties', 'a.exe'].map(formatOf)).toEqual(['yaml', 'yaml', 'json', 'json', 'properties', null])
+  })
+})
