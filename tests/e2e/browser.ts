@@ -38,7 +38,12 @@ export async function press(page: Page, name: string, role = 'button'): Promise<
 
 /** Waits until a text is to be read on the page. */
 export async function reads(page: Page, text: string, timeout = 20_000): Promise<void> {
-  await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
+  try {
+    await page.waitForFunction((wanted: string) => document.body.innerText.includes(wanted), { timeout }, text)
+  } catch (error) {
+    const seen = await page.evaluate(() => `${location.pathname}\n${document.body.innerText}`)
+    throw new Error(`“${text}” is not to be read at ${seen.slice(0, 3000)}`, { cause: error })
+  }
 }
 
 /** Waits until a text is gone from the page. */

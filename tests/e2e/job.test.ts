@@ -27,7 +27,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
   }
   const openSheet = async (): Promise<void> => {
     await page.goto(`${app.origin}/s/lantern-row/settings/extras/Hampers/settings.yml`)
-    await page.waitForSelector(line('/general/save-every'))
+    await reads(page, 'Save every')
   }
   const set = async (pointer: string, text: string): Promise<void> => {
     const field = await page.waitForSelector(`${line(pointer)} input`)

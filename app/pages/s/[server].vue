@@ -18,11 +18,22 @@ async function load(): Promise<void> {
     problem.value = wordsOf(error)
   }
 }
+/** A page kept for the back button must not hold its connection: browsers allow six to one host. */
+const onHide = (): void => server.close()
+const onShow = (event: PageTransitionEvent): void => {
+  if (event.persisted) void load()
+}
 onMounted(() => {
+  window.addEventListener('pagehide', onHide)
+  window.addEventListener('pageshow', onShow)
   document.documentElement.dataset['theme'] = localStorage.getItem('pasticcio-theme') ?? ''
   void load()
 })
-onBeforeUnmount(() => server.close())
+onBeforeUnmount(() => {
+  window.removeEventListener('pagehide', onHide)
+  window.removeEventListener('pageshow', onShow)
+  server.close()
+})
 </script>
 
 <template>

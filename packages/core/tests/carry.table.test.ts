@@ -23,7 +23,7 @@ const rows: readonly Row[] = [
   { name: 'changed | changed otherwise', factory: 'a: 7\n', mine: 'a: 14\n', update: 'a: 10\n', result: 'a: 14\n', says: [['/a', 'default-moved', true]] },
   { name: 'number becomes text: mine fits there', factory: 'a: 5\n', mine: 'a: 9\n', update: "a: '5s'\n", result: 'a: 9\n', says: [['/a', 'kind-changed', true]] },
   { name: 'text becomes a section: the entry with the old default takes mine', factory: 'sound: tin_bell\n', mine: 'sound: soft_bell\n', update: 'sound:\n  name: tin_bell\n  pitch: 1.0\n', result: 'sound:\n  name: soft_bell\n  pitch: 1.0\n', says: [['/sound/name', 'kind-changed', true]] },
-  { name: 'text becomes a list: mine is its one item', factory: 'also: kist\n', mine: 'also: h\n', update: 'also: [kist, box]\n', result: 'also:\n  - h\n', says: [['/also', 'kind-changed', true]] },
+  { name: 'text becomes a list: mine is its one item', factory: 'also: kist\n', mine: 'also: h\n', update: 'also: [kist, box]\n', result: 'also: [h]\n', says: [['/also', 'kind-changed', true]] },
   { name: 'section becomes a number: mine is kept aside', factory: 'a:\n  b: 1\n', mine: 'a:\n  b: 2\n', update: 'a: 4\n', result: 'a: 4\n', says: [['/a', 'kind-changed', true]] },
   { name: 'unit changed: the converted value is offered', factory: '# In seconds.\npause: 1.5\n', mine: '# In seconds.\npause: 2\n', update: '# In ticks.\npause: 30\n', result: '# In ticks.\npause: 2\n', says: [['/pause', 'scale-changed', true]] },
   { name: 'unit changed: the offer is taken', factory: '# In seconds.\npause: 1.5\n', mine: '# In seconds.\npause: 2\n', update: '# In ticks.\npause: 30\n', result: '# In ticks.\npause: 40\n', says: [['/pause', 'scale-changed', false]], choices: { '/pause': { id: 'converted' } } },

@@ -1,22 +1,12 @@
 import { sameNode } from '../tree/compare'
 import type { Document, Entry, ListNode, Node } from '../tree/nodes'
-import { valueOf, NumberText, type Value } from '../tree/values'
+import { printValue, valueOf } from '../tree/values'
 import { identityOf } from './groups'
-import { matchSequences } from './sequence'
+import { matchSequences } from '../tree/sequence'
 
 /** A text that is the same for nodes that read the same. */
 export function fingerprint(document: Document, node: Node): string {
-  return print(valueOf(document, node))
-}
-
-function print(value: Value): string {
-  if (value instanceof NumberText) {
-    const amount = Number(value.text)
-    return Number.isSafeInteger(amount) || !Number.isInteger(amount) ? `n${Number.isNaN(amount) ? value.text : amount}` : `n${value.text}`
-  }
-  if (Array.isArray(value)) return '[' + (value as readonly Value[]).map(print).join(',') + ']'
-  if (value instanceof Map) return '{' + [...(value as ReadonlyMap<string, Value>)].sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, item]) => JSON.stringify(key) + ':' + print(item)).join(',') + '}'
-  return JSON.stringify(value)
+  return printValue(valueOf(document, node))
 }
 
 /** Which item of one list of sections is which of another: by what names them, else those that read the same, else by likeness. */

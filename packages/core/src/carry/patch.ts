@@ -1,7 +1,7 @@
 import type { Edit } from '../text/edits'
 import type { Container, Entry } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
-import { insertEntries } from '../formats/operations'
+import { insertInto } from '../formats/operations'
 import type { NewEntry } from '../formats/writer'
 import type { TreeIndex } from './index-tree'
 
@@ -53,9 +53,9 @@ export class Patch {
   groups(): Edit[][] {
     const result: Edit[][] = []
     for (const container of new Set([...this.removals.keys(), ...this.insertions.keys()])) {
-      const owner = this.owners.get(container) ?? null
-      const keys = owner ? this.target.keys(owner) : []
-      result.push(insertEntries(this.target.document, keys, this.insertions.get(container) ?? [], this.removals.get(container) ?? new Set()))
+      const entry = this.owners.get(container) ?? null
+      const owner = entry ? { entry, parent: this.target.seat(entry).parent } : null
+      result.push(insertInto(this.target.document, container, owner, this.insertions.get(container) ?? [], this.removals.get(container) ?? new Set()))
     }
     return [...result, ...this.edits]
   }

@@ -20,6 +20,7 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
     if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded') return replaceValue(target.document, to, at, valueOf(document, node))
   }
   if (node.type === 'scalar' && !alike) return replaceValue(target.document, to, at, valueOf(document, node))
+  if (at.value.type === 'list' && node.type === 'list' && at.value.flow && node.flow === false) return replaceValue(target.document, to, at, valueOf(document, node))
   if (at.value.outer !== at.value.from) return replaceValue(target.document, to, at, valueOf(document, node))
   const copied = copyEntry(document, from, parent, target.document, to, to.type === 'map' ? at.key : null, false)
   const own = target.document.text.slice(at.keyFrom, at.keyTo)

@@ -1,7 +1,7 @@
 import { applyEdits, type Edit } from '../text/edits'
 import { sameNode } from '../tree/compare'
 import type { Container, Document, Entry } from '../tree/nodes'
-import { insertEntries } from '../formats/operations'
+import { insertInto } from '../formats/operations'
 import type { NewEntry } from '../formats/writer'
 import { identityKey, isSectionList } from './groups'
 import { TreeIndex } from './index-tree'
@@ -41,7 +41,7 @@ class Reshape {
         insertions.push({ after, entry: carryEntry(this.wanted, ew, this.mine, m, owner) })
       }
     }
-    if (removals.size + insertions.length > 0) this.edits.push(...insertEntries(this.mine.document, owner ? this.mine.keys(owner) : [], insertions, removals))
+    if (removals.size + insertions.length > 0) this.edits.push(...insertInto(this.mine.document, m, owner ? { entry: owner, parent: this.mine.seat(owner).parent } : null, insertions, removals))
   }
 
   private inOrder(m: Container, w: Container): boolean {

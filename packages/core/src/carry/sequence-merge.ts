@@ -1,4 +1,4 @@
-import { matchSequences } from './sequence'
+import { matchSequences } from '../tree/sequence'
 
 export interface MergedSequence {
   /** Positions in the update's list that go. */

@@ -1,8 +1,9 @@
 import { applyEdits, trimEdit, type Edit } from '../text/edits'
 import { eolOf, lineEnd, lineStart } from '../text/lines'
-import { isContainer, type Container, type Document, type Entry, type Node, type ScalarNode } from '../tree/nodes'
+import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node, type ScalarNode } from '../tree/nodes'
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
-import { NumberText, valueOf, type Value } from '../tree/values'
+import { matchSequences } from '../tree/sequence'
+import { NumberText, printValue, valueOf, type Value } from '../tree/values'
 import { ownEnd, ownStart, spliceEntries, valueStart } from './splice'
 import { parse, writerOf } from './registry'
 import { indentStep, type NewEntry } from './writer'
@@ -41,8 +42,54 @@ export function replaceValue(document: Document, parent: Container, entry: Entry
   if (sameValue(valueOf(document, node), value)) return []
   const composite = Array.isArray(value) || value instanceof Map
   if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, node, value as ScalarValue)
+  if (Array.isArray(value) && node.type === 'list' && !node.documents && !usesAlias(node) && (node.entries.length > 0 || isInlineList(value as readonly Value[]))) return editList(document, entry, node, value as readonly Value[])
+  if (value instanceof Map && node.type === 'map' && node.entries.length > 0 && value.size > 0 && !usesAlias(node)) return editMap(document, entry, node, value as ReadonlyMap<string, Value>)
   if (!composite) return replaceByText(document, entry, writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue))
   return replaceByLines(document, parent, entry, writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
+}
+
+/** Values short and plain enough to stand inside the brackets of a list that was empty. */
+function isInlineList(values: readonly Value[]): boolean {
+  return values.every((item) => !Array.isArray(item) && !(item instanceof Map)) && values.map(printValue).join(', ').length < 80
+}
+
+/** A list becomes another by as little as must change: items that stay keep their place, comments and style. */
+function editList(document: Document, owner: Entry, list: ListNode, values: readonly Value[]): Edit[] {
+  const writer = writerOf(document.format)
+  if (list.entries.length === 0) return replaceSource(document, list, writer.inline(document, values))
+  const old = list.entries.map((entry) => printValue(valueOf(document, entry.value)))
+  const edits: Edit[] = []
+  const removals = new Set<number>()
+  const insertions: { after: number; entry: NewEntry }[] = []
+  let fromOld = 0
+  let fromNew = 0
+  for (const [toOld, toNew] of [...matchSequences(old, values.map(printValue)), [old.length, values.length] as const]) {
+    // between two items that stay, old ones give way to new ones in place as long as there are both
+    for (; fromOld < toOld && fromNew < toNew; fromOld++, fromNew++) edits.push(...replaceValue(document, list, list.entries[fromOld]!, values[fromNew]!))
+    for (; fromOld < toOld; fromOld++) removals.add(fromOld)
+    for (; fromNew < toNew; fromNew++) insertions.push({ after: toOld - 1, entry: { lead: [], body: writer.entryLines(document, list, null, values[fromNew]!), trail: '', blankBefore: false } })
+    fromOld = toOld + 1
+    fromNew = toNew + 1
+  }
+  return [...edits, ...spliceEntries(document, list, owner, removals, insertions)]
+}
+
+/** A section becomes another the same way, entry by entry. */
+function editMap(document: Document, owner: Entry, map: MapNode, values: ReadonlyMap<string, Value>): Edit[] {
+  const writer = writerOf(document.format)
+  const there = new Map(map.entries.map((entry, index) => [entry.key, { entry, index }]))
+  const edits: Edit[] = []
+  const insertions: { after: number; entry: NewEntry }[] = []
+  let after = -1
+  for (const [key, value] of values) {
+    const known = there.get(key)
+    if (known) {
+      edits.push(...replaceValue(document, map, known.entry, value))
+      after = Math.max(after, known.index)
+    } else insertions.push({ after, entry: { lead: [], body: writer.entryLines(document, map, key, value), trail: '', blankBefore: false } })
+  }
+  const removals = new Set(map.entries.flatMap((entry, index) => (values.has(entry.key) ? [] : [index])))
+  return [...edits, ...spliceEntries(document, map, owner, removals, insertions)]
 }
 
 type ScalarValue = null | boolean | number | string | NumberText
@@ -132,18 +179,23 @@ export function landingOf(document: Document, container: Container, around: Cont
 }
 
 /** Edits that insert prepared entries, whatever the section holds now: entries, nothing, or empty brackets. */
-export function insertEntries(document: Document, parentKeys: readonly string[], insertions: readonly { after: number; entry: NewEntry }[], removals: ReadonlySet<number> = new Set()): Edit[] {
-  const container = requireContainer(document, parentKeys)
-  const owner = locate(document, parentKeys)
-  if (owner && landingOf(document, container, owner.parent) !== container) {
+export function insertEntries(document: Document, parentKeys: readonly string[], insertions: readonly { after: number; entry: NewEntry }[]): Edit[] {
+  return insertInto(document, requireContainer(document, parentKeys), locate(document, parentKeys), insertions, new Set())
+}
+
+/** The same for a section at hand, `owner` being the entry it is the value of; entries at `removals` go at once. */
+export function insertInto(
+  document: Document, container: Container, owner: Pick<Located, 'entry' | 'parent'> | null, insertions: readonly { after: number; entry: NewEntry }[], removals: ReadonlySet<number>,
+): Edit[] {
+  if (owner && insertions.length > 0 && landingOf(document, container, owner.parent) !== container) {
     const step = ' '.repeat(indentStep(document))
     const lines = insertions.flatMap(({ entry }) => [...entry.lead, ...entry.body].map((line) => (line === '' ? '' : step + line)))
-    if (insertions.length > 0) return replaceByLines(document, owner.parent, owner.entry, [ownerHead(document, owner), ...lines])
+    return replaceByLines(document, owner.parent, owner.entry, [ownerHead(document, owner), ...lines])
   }
   return spliceEntries(document, container, owner?.entry ?? null, removals, insertions)
 }
 
-function ownerHead(document: Document, owner: Located): string {
+function ownerHead(document: Document, owner: Pick<Located, 'entry' | 'parent'>): string {
   return owner.parent.type === 'list' ? '-' : document.text.slice(owner.entry.keyFrom, owner.entry.keyTo) + ':'
 }
 

@@ -73,3 +73,14 @@ export function readTyped(text: string): Value {
   }
   return text
 }
+
+/** A text that is the same for values that read the same. */
+export function printValue(value: Value): string {
+  if (value instanceof NumberText) {
+    const amount = Number(value.text)
+    return Number.isSafeInteger(amount) || !Number.isInteger(amount) ? `n${Number.isNaN(amount) ? value.text : amount}` : `n${value.text}`
+  }
+  if (Array.isArray(value)) return '[' + (value as readonly Value[]).map(printValue).join(',') + ']'
+  if (value instanceof Map) return '{' + [...(value as ReadonlyMap<string, Value>)].sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, item]) => JSON.stringify(key) + ':' + printValue(item)).join(',') + '}'
+  return JSON.stringify(value)
+}
