@@ -1,0 +1,118 @@
+import { existsSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { hashOf } from '../../server/db/repositories/blobs'
+import { applyChange, recoverApplies, undoApply } from '../../server/services/apply'
+import { startServer } from '../../server/services/control'
+import { historyOf } from '../../server/services/history'
+import { applyTray, listTray, saveDraft, viewFile } from '../../server/services/settings'
+import { makeWorld, type World } from './world'
+
+const PURSE = 'extras/Purse/settings.yml'
+const none = async (): Promise<null> => null
+
+describe('apply', () => {
+  let world: World
+  beforeEach(async () => {
+    world = await makeWorld()
+    await startServer(world.context, await world.server())
+  })
+  afterEach(() => world.close())
+
+  async function draft(change: (text: string) => string): Promise<void> {
+    const server = await world.server()
+    const view = await viewFile(world.context, server, PURSE, none)
+    await saveDraft(world.context, server, PURSE, change(view.text), view.sha, 'tobiah')
+  }
+
+  it('writes, reloads, and says the plugin took it', async () => {
+    await draft((text) => text.replace('start: 250', 'start: 400'))
+    const row = await applyTray(world.context, await world.server(), 'tobiah')
+    expect(row).toMatchObject({ status: 'verified', title: '1 change in Purse', startedBy: 'tobiah' })
+    expect(world.read(PURSE)).toContain('start: 400')
+    expect(row.outcome.lines.join()).toContain('newcomers start with 400 marks')
+    expect(await listTray(world.context, await world.server())).toEqual([])
+    expect(readdirSync(world.path('extras/Purse')).filter((name) => name.endsWith('.tmp'))).toEqual([])
+  })
+
+  it('brings the console’s complaint with file and line, and goes back with the draft kept', async () => {
+    await draft((text) => text.replace('interest: 0.01', 'interest: 7'))
+    const row = await applyTray(world.context, await world.server(), 'tobiah')
+    expect(row.status).toBe('complained')
+    expect(row.outcome.complaints).toEqual([{ plugin: 'Purse', path: PURSE, line: 28, reason: 'bank.interest must be at most 1, not 7' }])
+    await undoApply(world.context, await world.server(), row.id, 'tobiah')
+    expect(world.read(PURSE)).toContain('interest: 0.01')
+    expect((await listTray(world.context, await world.server())).map((file) => file.draft.includes('interest: 7'))).toEqual([true])
+    expect((await historyOf(world.context, await world.server())).map((item) => item.status)).toEqual(['verified', 'undone'])
+  })
+
+  it('writes nothing over a file that changed meanwhile', async () => {
+    await draft((text) => text.replace('start: 250', 'start: 400'))
+    const theirs = world.read(PURSE).replace('most: 50', 'most: 60')
+    writeFileSync(world.path(PURSE), theirs)
+    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'drift', status: 409 })
+    expect(world.read(PURSE)).toBe(theirs)
+    expect((await listTray(world.context, await world.server()))[0]!.drifted).toBe(theirs)
+  })
+
+  it('writes no file that does not read, and names the line', async () => {
+    await draft((text) => text.replace('start: 250', 'start: "250'))
+    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'has-errors', message: expect.stringMatching(/^Line 17 of extras\/Purse\/settings.yml/) as unknown })
+    expect(world.read(PURSE)).toContain('start: 250')
+  })
+
+  it('a change that reads like the file is no draft', async () => {
+    await draft((text) => text.replace('start: 250', 'start: 400'))
+    await draft((text) => text)
+    expect(await listTray(world.context, await world.server())).toEqual([])
+  })
+
+  it('refuses paths that lead out of the server’s folder, also through links', async () => {
+    symlinkSync('/etc', world.path('extras/away'))
+    const server = await world.server()
+    for (const path of ['../outside.yml', '/etc/passwd', 'extras/../../x.yml', 'extras/away/hosts'])
+      await expect(applyChange(world.context, server, { kind: 'settings', title: 'x', writes: [{ path, bytes: Buffer.from('x'), expected: null }], plugins: [], restart: false }, 'maren')).rejects.toMatchObject({ code: 'outside-folder' })
+  })
+
+  it('one writer at a time', async () => {
+    const server = await world.server()
+    world.context.locks.add(server.row.id)
+    await expect(applyChange(world.context, server, { kind: 'settings', title: 'x', writes: [{ path: 'a.yml', bytes: Buffer.from(''), expected: null }], plugins: [], restart: false }, 'maren')).rejects.toMatchObject({ code: 'busy' })
+  })
+
+  describe('killed in the middle', () => {
+    async function interrupted(written: readonly string[]): Promise<void> {
+      const { context } = world
+      const server = await world.server()
+      const files = await Promise.all(['a.yml', 'b.yml'].map(async (name) => {
+        const path = `extras/Purse/${name}`
+        writeFileSync(world.path(path), 'old: 1\n')
+        const [beforeSha, afterSha] = [await context.blobs.put(Buffer.from('old: 1\n')), await context.blobs.put(Buffer.from('new: 1\n'))]
+        if (written.includes(name)) writeFileSync(world.path(path), 'new: 1\n')
+        return { path, beforeSha, afterSha }
+      }))
+      writeFileSync(world.path('extras/Purse/.0123456789abcdef.tmp'), 'half')
+      await context.applies.begin({ serverId: server.row.id, kind: 'settings', title: 't', undoes: null, startedBy: 'maren', startedAt: '2026-11-23T12:00:00Z' }, files)
+      await recoverApplies(context)
+    }
+
+    it.each([[[], 'failed', 'old'], [['a.yml'], 'failed', 'old'], [['a.yml', 'b.yml'], 'written', 'new']] as const)('with %j written: %s, and all files are %s', async (written, status, content) => {
+      await interrupted(written)
+      expect((await historyOf(world.context, await world.server()))[0]!.status).toBe(status)
+      for (const name of ['a.yml', 'b.yml']) expect(world.read(`extras/Purse/${name}`)).toBe(`${content}: 1\n`)
+      expect(existsSync(world.path('extras/Purse/.0123456789abcdef.tmp'))).toBe(false)
+    })
+  })
+
+  it('the record of who did what cannot be changed', async () => {
+    const { db } = world.context
+    await world.context.record.add({ at: 'now', account: 'maren', serverId: null, action: 'test', detail: '' })
+    await expect(db('record').update({ account: 'someone' })).rejects.toThrow('append-only')
+    await expect(db('record').delete()).rejects.toThrow('append-only')
+  })
+
+  it('keeps content once, by its hash', async () => {
+    const sha = await world.context.blobs.put(Buffer.from('x'))
+    expect(await world.context.blobs.put(Buffer.from('x'))).toBe(sha)
+    expect(sha).toBe(hashOf('x'))
+  })
+})
