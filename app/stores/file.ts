@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import {
-  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, fromJson, getNode, inferRules, formatOf, layer, parse, parsePointer, removeEntry, setValue, valueOf,
+  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, findMoves, fromJson, getNode, inferRules, formatOf, layer, parse, parsePointer, removeEntry, setValue, valueOf,
   type Document, type Edit, type Finding, type FormatId, type Value,
 } from '@pasticcio/core'
 import { useChecker } from '~/composables/use-checker'
@@ -36,7 +36,8 @@ export const useFileStore = defineStore('file', () => {
   const base = computed(() => read(view.value?.text))
   const update = computed(() => read(view.value?.update?.text))
   const rules = computed(() => new RuleBook(factory.value ? inferRules(factory.value) : []))
-  const rows = computed<SheetRow[]>(() => (document.value && base.value ? sheetRows({ document: document.value, index: index.value, factory: factory.value, base: base.value, update: update.value, rules: rules.value }) : []))
+  const moves = computed(() => (factory.value && update.value ? findMoves(factory.value, update.value) : new Map<string, string>()))
+  const rows = computed<SheetRow[]>(() => (document.value && base.value ? sheetRows({ moves: moves.value, document: document.value, index: index.value, factory: factory.value, base: base.value, update: update.value, rules: rules.value }) : []))
   const customisations = computed(() => (factory.value && document.value ? layer(factory.value, document.value).length : 0))
   const checked = useChecker(() => (view.value && !view.value.record ? { path: view.value.path, text: text.value, factory: view.value.factory } : null))
   const isStaged = computed(() => view.value !== null && text.value !== view.value.text)
@@ -101,6 +102,15 @@ export const useFileStore = defineStore('file', () => {
     await save()
   }
 
+  /** The page is being left: what waits is sent along, since there is no later. */
+  function flushOnLeaving(): void {
+    if (!timer || !view.value) return
+    clearTimeout(timer)
+    timer = null
+    const body = JSON.stringify({ path: view.value.path, text: text.value, baseSha: view.value.draft?.baseSha ?? view.value.sha })
+    void fetch(`${server.base}/draft`, { method: 'PUT', body, headers: { 'content-type': 'application/json' }, keepalive: true })
+  }
+
   function step(from: string[], to: string[]): void {
     const before = from.pop()
     if (before === undefined) return
@@ -144,7 +154,7 @@ export const useFileStore = defineStore('file', () => {
 
   return {
     view, text, format, document, index, factory, base, update, rules, rows, customisations, findings, problem, saving, focus, isStaged,
-    open, setText, flush, edit, set, setJson, remove, duplicate, toFactory, applyFix, undo: () => step(undoStack, redoStack), redo: () => step(redoStack, undoStack),
+    open, setText, flush, flushOnLeaving, edit, set, setJson, remove, duplicate, toFactory, applyFix, undo: () => step(undoStack, redoStack), redo: () => step(redoStack, undoStack),
   }
 })
 

@@ -15,7 +15,10 @@ export const useTrayStore = defineStore('tray', () => {
   const problem = ref('')
 
   const changeCount = computed(() => files.value.reduce((sum, file) => sum + Math.max(1, file.changes.length), 0))
-  const errorCount = computed(() => files.value.reduce((sum, file) => sum + file.errors, 0))
+  /** Errors that keep a file from being read at all: nothing is applied before they are mended. */
+  const blockingCount = computed(() => files.value.reduce((sum, file) => sum + file.errors, 0))
+  /** All errors in staged files, also values that the factory copy speaks against. */
+  const errorCount = computed(() => (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files).reduce((sum, file) => sum + (file.staged ? file.errors : 0), 0))
   const plugins = computed(() => [...new Set(files.value.map((file) => file.plugin))])
   const drifted = computed(() => files.value.filter((file) => file.drifted !== null))
 
@@ -53,5 +56,5 @@ export const useTrayStore = defineStore('tray', () => {
     }
   }
 
-  return { files, applying, problem, changeCount, errorCount, plugins, drifted, refresh, discard, apply }
+  return { files, applying, problem, changeCount, blockingCount, errorCount, plugins, drifted, refresh, discard, apply }
 })

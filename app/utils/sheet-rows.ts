@@ -56,6 +56,8 @@ export interface SheetInput {
   readonly base: Document
   readonly update: Document | null
   readonly rules: RuleBook
+  /** Settings that have another name or place in the update, old pointer to new. */
+  readonly moves: ReadonlyMap<string, string>
 }
 
 interface Sides {
@@ -97,15 +99,15 @@ function baseRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly s
   const differs = (other: Document | null, node: Node | null): boolean => other !== null && (node === null || !sameNode({ document, node: entry.value }, { document: other, node }))
   return {
     pointer: formatPointer(keys), keys, key: entry.key, label: plainLabel(entry.key), line: input.index.position(entry.from).line, depth, comment: authorsComment(document, entry),
-    mine: differs(factory, sides.factory), staged: differs(base, sides.base), inFactory: sides.factory !== null, update: updateHint(input, sides),
+    mine: differs(factory, sides.factory), staged: differs(base, sides.base), inFactory: sides.factory !== null, update: updateHint(input, sides, formatPointer(keys)),
   }
 }
 
-function updateHint(input: SheetInput, sides: Sides): string | null {
+function updateHint(input: SheetInput, sides: Sides, pointer: string): string | null {
   if (!input.update || !input.factory || !sides.factory) return null
-  if (!sides.update) return 'gone or renamed'
+  if (!sides.update) return input.moves.has(pointer) ? 'renamed' : 'gone'
   if (sameNode({ document: input.factory, node: sides.factory }, { document: input.update, node: sides.update })) return null
-  return kindOf(sides.update) === 'map' ? 'changed inside' : shortSource(input.update, sides.update)
+  return kindOf(sides.update) === 'map' ? 'split' : shortSource(input.update, sides.update)
 }
 
 /** The source of a value on one line. */

@@ -38,7 +38,7 @@ describe('apply', () => {
     await draft((text) => text.replace('interest: 0.01', 'interest: 7'))
     const row = await applyTray(world.context, await world.server(), 'tobiah')
     expect(row.status).toBe('complained')
-    expect(row.outcome.complaints).toEqual([{ plugin: 'Purse', path: PURSE, line: 28, reason: 'bank.interest must be at most 1, not 7' }])
+    expect(row.outcome.complaints).toEqual([{ plugin: 'Purse', path: PURSE, line: 26, reason: 'bank.interest must be at most 1, not 7' }])
     await undoApply(world.context, await world.server(), row.id, 'tobiah')
     expect(world.read(PURSE)).toContain('interest: 0.01')
     expect((await listTray(world.context, await world.server())).map((file) => file.draft.includes('interest: 7'))).toEqual([true])
@@ -56,7 +56,7 @@ describe('apply', () => {
 
   it('writes no file that does not read, and names the line', async () => {
     await draft((text) => text.replace('start: 250', 'start: "250'))
-    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'has-errors', message: expect.stringMatching(/^Line 17 of extras\/Purse\/settings.yml/) as unknown })
+    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'has-errors', message: expect.stringMatching(/^Line 16 of extras\/Purse\/settings.yml/) as unknown })
     expect(world.read(PURSE)).toContain('start: 250')
   })
 

@@ -11,6 +11,7 @@ export {
 } from './formats/operations'
 export { carry } from './carry/carry'
 export { layer } from './carry/layer'
+export { findMoves } from './carry/moves'
 export { isGroup } from './carry/groups'
 export { nameWords } from './carry/likeness'
 export { bareComment } from './carry/index-tree'

@@ -28,6 +28,7 @@ const rows: readonly (readonly [name: string, format: FormatId, text: string, fi
   ['curly quotes', 'json', '{\n  “a”: 1\n}', ['syntax 2']],
   ['single quotes', 'json', "{ 'a': 1 }", ['syntax 1']],
   ['a brace that never closes, named where it opened', 'json', '{\n  "a": {\n    "b": 1\n}\n', ['unclosed-bracket 2']],
+  ['brackets that match, oddly indented', 'json', '{\n    "a": [\n    {\n      "b": 1\n  }\n  ]\n}\n', []],
   ['comments where none are allowed', 'json', '{ // x\n}', ['comment-not-allowed 1']],
   ['a key twice', 'properties', 'a=1\nb=2\na=3\n', ['duplicate-key 3']],
   ['half an escape', 'properties', 'a=\\u12\n', ['bad-escape 1']],

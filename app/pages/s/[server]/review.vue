@@ -7,7 +7,7 @@ const server = useServerStore()
 const session = useSessionStore()
 const file = useFileStore()
 const done = ref<ApplyRow | null>(null)
-const blocked = computed(() => tray.errorCount > 0 || tray.drifted.length > 0)
+const blocked = computed(() => tray.blockingCount > 0 || tray.drifted.length > 0)
 const WORDS = { verified: 'Applied', written: 'Written', complained: 'The server complained', failed: 'Nothing was written', undone: 'Taken back', running: 'Working' } as const
 
 onMounted(() => tray.refresh())
@@ -61,7 +61,8 @@ useKeys({ 'ctrl+Enter': apply })
             <li>{{ tray.files.length }} {{ tray.files.length === 1 ? 'file is written, in one step' : 'files are written, each in one step' }}</li>
             <li>{{ server.state.status === 'running' ? `${tray.plugins.join(', ')} reload, and the console is read` : 'The server is stopped; the settings count at its next start' }}</li>
           </ol>
-          <p v-if="tray.errorCount > 0" class="problem">{{ tray.errorCount }} {{ tray.errorCount === 1 ? 'error' : 'errors' }} must be mended first. The sheet shows where.</p>
+          <p v-if="tray.blockingCount > 0" class="problem">{{ tray.blockingCount }} {{ tray.blockingCount === 1 ? 'mistake keeps' : 'mistakes keep' }} a file from being read. The sheet shows where; mend that first.</p>
+          <p v-else-if="tray.errorCount > 0" class="problem">{{ tray.errorCount }} {{ tray.errorCount === 1 ? 'value is' : 'values are' }} not what the author asks for. The sheet shows where. You can apply all the same and see what the plugin says.</p>
           <div class="h">Changes</div>
           <dl class="changes"><template v-for="item in tray.files" :key="item.path"><template v-for="change in item.changes" :key="item.path + change.path"><dt><code>{{ change.path.slice(1).replaceAll('/', '.') }}</code></dt><dd><template v-if="change.kind === 'changed'">{{ JSON.stringify(change.factory) }} → <b>{{ JSON.stringify(change.mine) }}</b></template><template v-else>{{ change.kind === 'comment' ? 'own comment' : change.kind }}</template></dd></template></template></dl>
         </template>

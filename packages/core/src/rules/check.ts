@@ -32,7 +32,7 @@ function check(document: Document, entry: Entry, rule: Rule, findings: Finding[]
   const add = (code: Finding['code'], severity: Finding['severity'], message: string): void => void findings.push({ code, severity, from, to, message })
   const kind = kindOf(node)
   if (rule.kind && rule.kind !== 'null' && kind !== rule.kind && kind !== 'alias' && document.format !== 'properties') {
-    const shown = node.type === 'scalar' ? ` “${document.text.slice(node.from, node.to)}”` : ''
+    const shown = node.type === 'scalar' ? ` “${node.kind === 'text' ? String(node.value) : document.text.slice(node.from, node.to)}”` : ''
     const wanted = KIND_WORDS[rule.kind]
     if (kind === 'null') add('kind-changed', 'warning', `“${entry.key}” is empty, but the plugin ships ${wanted} here. Give it a value, or take the line out.`)
     else if (rule.kind === 'number') add('number-expected', 'error', `“${entry.key}” takes a number, and${shown || ' this'} is ${KIND_WORDS[kind]}. Write digits only, as in 12 or 0.5.`)

@@ -28,6 +28,8 @@ watch([path, () => route.query['at']], async () => {
   }
 }, { immediate: true })
 onBeforeRouteLeave(() => file.flush())
+onMounted(() => window.addEventListener('pagehide', file.flushOnLeaving))
+onBeforeUnmount(() => window.removeEventListener('pagehide', file.flushOnLeaving))
 
 /** Where the server complained about this file, that line comes first. */
 function complaintPointer(): string {

@@ -17,9 +17,16 @@ export interface JsonOptions {
 
 /** Reads JSON. Bad input gives findings and what could be read; it never throws. */
 export function parseJson(text: string, options: JsonOptions = {}): Document {
-  const parser = new JsonParser(text, options.relaxed === true)
-  const root = parser.document()
-  return { format: 'json', text, root, findings: parser.findings }
+  const read = (byIndent: boolean): Document => {
+    const parser = new JsonParser(text, options.relaxed === true, byIndent)
+    const root = parser.document()
+    return { format: 'json', text, root, findings: parser.findings }
+  }
+  const plain = read(false)
+  if (!plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'text-after-value')) return plain
+  // brackets do not match: only then does indentation, which intact files are free in, tell which one was left open
+  const indented = read(true)
+  return indented.findings.length <= plain.findings.length ? indented : plain
 }
 
 interface Pending extends Comment {
@@ -36,7 +43,7 @@ class JsonParser {
   private commentTold = false
   private readonly index: () => LineIndex
 
-  constructor(private readonly text: string, private readonly relaxed: boolean) {
+  constructor(private readonly text: string, private readonly relaxed: boolean, private readonly byIndent: boolean) {
     if (text.charCodeAt(0) === 0xfeff) this.pos = this.lineStart = 1
     let built: LineIndex | null = null
     this.index = () => (built ??= new LineIndex(text))
@@ -235,7 +242,7 @@ class JsonParser {
       const code = this.text.charCodeAt(this.pos)
       if (this.pos >= this.text.length) break
       if (code === 93 || code === 125) {
-        if (code !== close || (this.depth > 1 && this.closesOuter(openIndent))) break
+        if (code !== close || (this.byIndent && this.depth > 1 && this.closesOuter(openIndent))) break
         this.trailingComma(entries)
         this.pos++
         closed = true
