@@ -44,7 +44,7 @@ export async function applyChange(context: Context, server: Server, change: Chan
 
 async function run(context: Context, server: Server, change: Change, account: string): Promise<ApplyRow> {
   const files = await compare(context, server, change)
-  check(change)
+  check(server, change)
   const at = (): string => context.now().toISOString()
   const id = await context.applies.begin({ serverId: server.row.id, kind: change.kind, title: change.title, undoes: change.undoes ?? null, startedBy: account, startedAt: at() }, files)
   const step = (name: string, detail = ''): Promise<void> => context.applies.step(id, name, detail, at())
@@ -82,13 +82,13 @@ async function compare(context: Context, server: Server, change: Change): Promis
 }
 
 /** A settings file that does not read is never written. */
-function check(change: Change): void {
+function check(server: Server, change: Change): void {
   if (change.kind === 'undo') return
   for (const write of change.writes) {
     const format = formatOf(write.path)
     if (!write.bytes || !format || format === 'text') continue
     const text = Buffer.from(write.bytes).toString('utf8')
-    const error = parse(text, format, { relaxed: false }).findings.find((finding) => finding.severity === 'error')
+    const error = parse(text, format, { relaxed: server.family.reading['json-comments'] }).findings.find((finding) => finding.severity === 'error')
     if (error) throw new ServiceError('has-errors', 422, `Line ${new LineIndex(text).position(error.from).line} of ${write.path}: ${error.message} Nothing was written.`)
   }
 }

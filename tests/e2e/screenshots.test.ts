@@ -39,6 +39,7 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
       await page.goto(`${app.origin}/s/lantern-row/settings/extras/Hampers/settings.yml`)
       await reads(page, 'Save every')
     }
+    await press(page, 'Put Purse 1.8.0 into the pantry')
     await press(page, 'Put Hampers 2.4.0 into the pantry')
     await reads(page, 'In this order')
     await shoot('plugins')

@@ -26,6 +26,7 @@ export async function makeWorld(): Promise<World> {
   if (!existsSync(built('demo.mjs'))) throw new Error('the stand-ins are not built; run "npm run build:packages"')
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-world-'))
   execFileSync(process.execPath, [built('demo.mjs'), folder])
+  cpSync(join(folder, 'site/purse-1.8.pack'), join(folder, 'servers/lantern-row/extras/Purse.pack'))
   const db = await openDatabase(join(folder, 'data'))
   const context = createContext(db, pino({ level: 'silent' }), () => new Date('2026-11-23T12:00:00Z'), [])
   await context.servers.saveFamily(readFileSync(join(root, 'families/archive.yml'), 'utf8'))
@@ -43,9 +44,4 @@ export async function makeWorld(): Promise<World> {
       rmSync(folder, { recursive: true, force: true })
     },
   }
-}
-
-/** Puts a package into the server's folder by hand, as people did before. */
-export function drop(world: World, name: string, as: string): void {
-  cpSync(join(world.folder, 'site', `${name}.pack`), world.path(`extras/${as}.pack`))
 }

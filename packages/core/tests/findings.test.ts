@@ -21,6 +21,7 @@ const rows: readonly (readonly [name: string, format: FormatId, text: string, fi
   ['text behind a quoted value', 'yaml', 'a: "x" y\nb: 1\n', ['text-after-value 1']],
   ['a key twice', 'yaml', 'a: 1\nb: 2\na: 3\n', ['duplicate-key 3']],
   ['an escape that means nothing', 'yaml', 'a: "\\q"\n', ['bad-escape 1']],
+  ['a reference to nothing', 'yaml', 'a: &x 1\nb: *x\nc: *y\n', ['unknown-alias 3']],
   ['a comma missing at the end of a line', 'json', '{\n  "a": 1\n  "b": 2\n}', ['missing-comma 2']],
   ['a comma too many', 'json', '{\n  "a": 1,\n}', ['extra-comma 2']],
   ['an equals sign', 'json', '{\n  "a" = 1\n}', ['missing-colon 2']],

@@ -55,7 +55,8 @@ async function carryOne(options: CarryArguments, name: string | null): Promise<C
 
 /** @throws CliError naming file, line and cause of the first error. */
 export function requireParsed(path: string, document: Document): void {
-  const error = document.findings.find((finding) => finding.severity === 'error')
+  // readers of JSON and .properties take the last of two alike keys; those of YAML refuse the file
+  const error = document.findings.find((finding) => finding.severity === 'error' && (finding.code !== 'duplicate-key' || document.format === 'yaml'))
   if (!error) return
   const { line, column } = new LineIndex(document.text).position(error.from)
   throw new CliError(EXIT.unparsable, `${path}:${line}:${column}: ${error.message}`)

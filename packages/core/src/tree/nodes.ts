@@ -97,6 +97,7 @@ export type FindingCode =
   | 'text-after-value'
   | 'duplicate-key'
   | 'bad-escape'
+  | 'unknown-alias'
   | 'too-deep'
   | 'comment-not-allowed'
   | 'control-character'

@@ -4,8 +4,8 @@ import { fileURLToPath } from 'node:url'
 import { buildPack } from '../pack/build-pack'
 
 /*
- * Builds the demo world: packages for the plugin site and the server folder of lantern-row, with Purse and Wardkeys
- * in it. Usage: demo.mjs FOLDER. What is there already stays.
+ * Builds the demo world: packages for the plugin site and the server folder of lantern-row, with Wardkeys in it; Purse
+ * and Hampers wait at the plugin site. Usage: demo.mjs FOLDER.
  */
 const target = process.argv[2] ?? '.demo'
 const sources = join(dirname(fileURLToPath(import.meta.url)), '..', 'demo')
@@ -16,7 +16,6 @@ for (const name of readdirSync(sources).sort()) writeFileSync(join(site, `${name
 
 const server = join(target, 'servers', 'lantern-row')
 mkdirSync(join(server, 'extras'), { recursive: true })
-writeFileSync(join(server, 'extras', 'Purse.pack'), buildPack(join(sources, 'purse-1.8')))
 writeFileSync(join(server, 'extras', 'Wardkeys.pack'), buildPack(join(sources, 'wardkeys-5.0')))
 writeFileSync(join(server, 'brackwater.yml'), `# The game server's own settings.
 name: The Lantern Row

@@ -204,7 +204,7 @@ useKeys({
           <p class="comment">{{ sentence(inFocus.decision.reason) }}.</p>
           <p v-if="inFocus.decision.comment" class="mono-block">{{ inFocus.decision.mine }}</p>
           <template v-if="(inFocus.decision.options?.length ?? 0) > 1">
-            <div class="h">Yours is {{ brief(inFocus.decision.mine) }}. What shall it be?</div>
+            <div class="h">What shall it be?</div>
             <div class="choices" role="radiogroup">
               <label v-for="option in inFocus.decision.options" :key="option.id" :class="{ on: standing(inFocus) === option.id }">
                 <input type="radio" name="choice" :checked="standing(inFocus) === option.id" :disabled="!session.mayEdit || working" @change="choose(inFocus, option)">

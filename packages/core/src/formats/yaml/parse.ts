@@ -45,6 +45,7 @@ class YamlParser {
   private depth = 0
   private pending: Pending[] = []
   private lineIndex: LineIndex | null = null
+  private readonly anchors = new Set<string>()
   private readonly end: number
 
   constructor(private readonly text: string) {
@@ -367,6 +368,7 @@ class YamlParser {
     const entry = this.newEntry(key.text, key.from, key.to)
     entry.lead = lead
     entry.from = this.pos
+    for (const [, name] of this.text.slice(this.pos, key.from).matchAll(/&([^\s]+)/g)) this.anchors.add(name!)
     this.pos = key.colon + 1
     entry.value = this.value(indent, true, false, entry)
     entry.to = Math.max(key.colon + 1, entry.value.to)
@@ -509,7 +511,10 @@ class YamlParser {
       let at = from + 1
       while (at < this.end && !isSpaceOrBreak(this.text.charCodeAt(at)) && !(this.text.charCodeAt(at) === COMMA || this.text.charCodeAt(at) === CLOSE_LIST || this.text.charCodeAt(at) === CLOSE_MAP)) at++
       props ??= { outer: from, anchor: null, tag: null }
-      if (code === AMP) props.anchor = this.text.slice(from + 1, at)
+      if (code === AMP) {
+        props.anchor = this.text.slice(from + 1, at)
+        this.anchors.add(props.anchor)
+      }
       else props.tag = this.text.slice(from, at)
       this.pos = at
       this.skipInline()
@@ -594,7 +599,9 @@ class YamlParser {
     const from = this.pos
     this.pos++
     while (this.pos < this.end && !isSpaceOrBreak(this.text.charCodeAt(this.pos)) && !isFlowEnd(this.text.charCodeAt(this.pos))) this.pos++
-    return { type: 'alias', name: this.text.slice(from + 1, this.pos), from, to: this.pos, outer: from, anchor: null, tag: null }
+    const name = this.text.slice(from + 1, this.pos)
+    if (!this.anchors.has(name)) this.report('unknown-alias', from, this.pos, `“*${name}” refers to “&${name}”, which does not stand above it. Add the anchor, or put quotes around it if it is meant as text.`)
+    return { type: 'alias', name, from, to: this.pos, outer: from, anchor: null, tag: null }
   }
 
   private plain(parentIndent: number, inFlow: boolean): ScalarNode {
