@@ -10,7 +10,7 @@ const project = (name: string, include: string[], more: Record<string, unknown> 
 export default defineConfig({
   test: {
     projects: [
-      project('core', ['packages/core/tests/**/*.test.ts'], { testTimeout: 120_000 }),
+      project('core', ['packages/core/tests/**/*.test.ts'], { testTimeout: 120_000, setupFiles: ['packages/core/tests/setup.ts'] }),
       project('cli', ['packages/cli/tests/**/*.test.ts'], { testTimeout: 30_000 }),
       project('standin', ['packages/standin/tests/**/*.test.ts'], { testTimeout: 30_000 }),
       project('server', ['tests/server/**/*.test.ts', 'tests/app/**/*.test.ts'], { testTimeout: 60_000 }),

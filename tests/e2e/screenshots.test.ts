@@ -40,8 +40,9 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
       await reads(page, 'Save every')
     }
     await press(page, 'Put Purse 1.8.0 into the pantry')
+    await reads(page, 'Purse 1.8.0 to')
     await press(page, 'Put Hampers 2.4.0 into the pantry')
-    await reads(page, 'In this order')
+    await reads(page, 'because Hampers needs it')
     await shoot('plugins')
     await press(page, 'Install and restart')
     await reads(page, 'Hampers 2.4.0 is loaded.')

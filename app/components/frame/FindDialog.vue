@@ -74,7 +74,7 @@ function go(hit: Hit | undefined): void {
 <style scoped>
 .find-in { width: 100%; height: 28px; font-size: 14px; margin: 8px 0; }
 .note { font: var(--t-small); padding: 4px 0; }
-li { display: grid; grid-template-columns: 140px 110px 1fr auto; gap: 8px; height: 24px; align-items: center; padding: 0 4px; cursor: pointer; font: var(--t-small); }
+li { display: grid; grid-template-columns: 110px minmax(0, 1.4fr) minmax(0, 1fr) auto; gap: 8px; height: 24px; align-items: center; padding: 0 4px; cursor: pointer; font: var(--t-small); }
 li[aria-selected="true"] { background: var(--semolina); }
 code { color: var(--muted); }
 </style>

@@ -29,7 +29,7 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   const result = read(text)
   const index = new TreeIndex(result)
   const checked = decisions.map((decision) => verify(decision, index))
-  return { text: options.shape === 'mine' ? reshape(mine, result) : text, decisions: checked, baseline: factory !== null, broken }
+  return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : text, decisions: checked, baseline: factory !== null, broken }
 }
 
 function hasErrors(document: Document | null): boolean {
@@ -78,6 +78,17 @@ function applySafely(update: Document, groups: readonly (readonly Edit[])[], rea
     text = next
   }
   return text
+}
+
+/** My text with the update's changes; where that cannot be written, the update's text, which reads the same. */
+function reshapeSafely(mine: Document, result: Document, read: (text: string) => Document): string {
+  try {
+    const text = reshape(mine, result)
+    return hasErrors(read(text)) && !hasErrors(result) ? result.text : text
+  } catch (error) {
+    if (error instanceof RangeError) return result.text
+    throw error
+  }
 }
 
 /** A value of mine that is not in the result after all is named, never passed over. */

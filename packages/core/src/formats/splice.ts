@@ -69,7 +69,7 @@ function spliceBlock(
   const { entries } = container
   if (entries.length > 0 && removals.size === entries.length && insertions.length === 0 && owner) return emptyBlock(document, container, owner)
   const edits: Edit[] = []
-  for (const index of removals) edits.push(...removeBlockEntry(text, entries, index, removals, insertions.length > 0))
+  for (const index of removals) edits.push(...removeBlockEntry(text, entries, index, removals))
   const compact = entries.length > 0 && !startsLine(text, entries[0]!.from)
   const indent = ' '.repeat(Math.max(0, container.indent))
   for (const insertion of insertions) {
@@ -85,7 +85,7 @@ function entryBlock(entry: NewEntry): string[] {
   return [...(entry.blankBefore ? [''] : []), ...entry.lead, ...body]
 }
 
-function removeBlockEntry(text: string, entries: readonly Entry[], index: number, removals: ReadonlySet<number>, joined: boolean): Edit[] {
+function removeBlockEntry(text: string, entries: readonly Entry[], index: number, removals: ReadonlySet<number>): Edit[] {
   const entry = entries[index]!
   const { from, to } = blockExtent(text, entry)
   const next = entries[index + 1]
@@ -99,7 +99,8 @@ function removeBlockEntry(text: string, entries: readonly Entry[], index: number
   const blankBefore = from === 0 || (from >= 2 && lineStart(text, from - 1) === lineEnd(text, lineStart(text, from - 1)))
   const edit = { from, to: blankAfter && blankBefore && !removals.has(index + 1) ? skipBreak(text, to) : to, insert: '' }
   // without a final line end, the one in front goes with the last entry
-  if (edit.to === text.length && from > 0 && !joined && index > 0 && !removals.has(index - 1) && !/[\r\n]$/.test(text)) return [{ ...edit, from: from - (text.slice(from - 2, from) === '\r\n' ? 2 : 1) }]
+  if (edit.to === text.length && from > 0 && !/[\r\n]$/.test(text) && index > 0 && !removals.has(index - 1))
+    return [{ from: from - (text.slice(from - 2, from) === '\r\n' ? 2 : 1), to: from, insert: '', soft: true }, edit]
   return [edit]
 }
 

@@ -3,14 +3,22 @@ export interface Edit {
   readonly from: number
   readonly to: number
   readonly insert: string
+  /** A line end taken along with what follows it; left alone when something else is put there. */
+  readonly soft?: true
 }
 
 /** Sorts by position and keeps the given order of insertions at one place, which is the order they shall have in the text. */
 export function sortEdits(edits: readonly Edit[]): Edit[] {
-  return edits
+  const soft = edits.some((edit) => edit.soft)
+  return (soft ? withoutNeedlessSoft(edits) : edits)
     .map((edit, index) => ({ edit, index }))
     .sort((a, b) => a.edit.from - b.edit.from || a.edit.to - b.edit.to || a.index - b.index)
     .map((item) => item.edit)
+}
+
+function withoutNeedlessSoft(edits: readonly Edit[]): readonly Edit[] {
+  const filled = new Set(edits.filter((edit) => edit.insert !== '').map((edit) => edit.from))
+  return edits.filter((edit) => !edit.soft || !filled.has(edit.to))
 }
 
 /**
