@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import {
-  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, findMoves, fromJson, getNode, inferRules, formatOf, layer, parse, parsePointer, removeEntry, setValue, valueOf,
+  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, findMoves, getNode, inferRules, formatOf, layer, parse, parsePointer, removeEntry, setValue, valueOf,
   type Document, type Edit, type Finding, type FormatId, type Value,
 } from '@pasticcio/core'
 import { useChecker } from '~/composables/use-checker'
@@ -135,7 +135,6 @@ export const useFileStore = defineStore('file', () => {
   }
 
   const set = (pointer: string, value: Value): boolean => edit((current) => setValue(current, keysOf(pointer), value))
-  const setJson = (pointer: string, value: unknown): boolean => set(pointer, fromJson(value))
   const remove = (pointer: string): boolean => edit((current) => removeEntry(current, keysOf(pointer)))
   const duplicate = (pointer: string, name: string | null): boolean => edit((current) => duplicateEntry(current, keysOf(pointer), name))
 
@@ -154,7 +153,7 @@ export const useFileStore = defineStore('file', () => {
 
   return {
     view, text, format, document, index, factory, base, update, rules, rows, customisations, findings, problem, saving, focus, isStaged,
-    open, setText, flush, flushOnLeaving, edit, set, setJson, remove, duplicate, toFactory, applyFix, undo: () => step(undoStack, redoStack), redo: () => step(redoStack, undoStack),
+    open, setText, flush, flushOnLeaving, edit, set, remove, duplicate, toFactory, applyFix, undo: () => step(undoStack, redoStack), redo: () => step(redoStack, undoStack),
   }
 })
 

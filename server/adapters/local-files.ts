@@ -1,6 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { constants } from 'node:fs'
-import { access, lstat, mkdir, open, readFile, readdir, realpath, rename, stat, unlink } from 'node:fs/promises'
+import { lstat, mkdir, open, readFile, readdir, realpath, rename, stat, unlink } from 'node:fs/promises'
 import { dirname, join, posix, relative, sep } from 'node:path'
 import { ServiceError } from '../services/errors'
 
@@ -87,10 +86,6 @@ export class LocalFiles {
       const full = await this.resolve(folder)
       for (const name of await readdir(full).catch(() => [])) if (/^\.[0-9a-f]{16}\.tmp$/.test(name)) await unlink(join(full, name)).catch(() => undefined)
     }
-  }
-
-  async isWritable(): Promise<boolean> {
-    return access(this.folder, constants.W_OK).then(() => true, () => false)
   }
 }
 

@@ -52,15 +52,16 @@ export function newestOf(pantry: readonly PackageRow[], name: string, than: stri
   return pantry.filter((row) => row.info.name === name && isNewer(row.info.version, than)).sort((a, b) => (isNewer(a.info.version, b.info.version) ? -1 : 1))[0] ?? null
 }
 
-async function requireInstalled(context: Context, server: Server, name: string): Promise<Installed> {
-  const found = (await listInstalled(context, server)).find((item) => item.name === name)
+function requireInstalled(all: readonly Installed[], name: string): Installed {
+  const found = all.find((item) => item.name === name)
   if (!found) throw notFound(`plugin ${name} on this server`)
   return found
 }
 
 /** Works out what an update makes of the settings, with the choices made so far. Nothing is written. */
 export async function planUpdate(context: Context, server: Server, plugin: string, packageId: number): Promise<UpdatePlan> {
-  const installed = await requireInstalled(context, server, plugin)
+  const all = await listInstalled(context, server)
+  const installed = requireInstalled(all, plugin)
   const row = await requirePackage(context, server, packageId)
   if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
@@ -70,7 +71,6 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
     const path = `${folder}/${name}`
     files.push(await carryFile(context, server, installed, path, update, choices[path] ?? {}))
   }
-  const all = await listInstalled(context, server)
   const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
   const plan = await planFor(context, server, packageId)
   return {
@@ -115,7 +115,7 @@ export async function applyUpdate(context: Context, server: Server, plugin: stri
   if (plan.problems.length > 0) throw new ServiceError('plan-blocked', 409, plan.problems[0]!)
   if (plan.staged.length > 0) throw new ServiceError('drafts-open', 409, `${plan.staged[0]} has changes in the tray. Apply or discard them first, so that they are carried too.`)
   if (plan.open > 0) throw new ServiceError('decisions-open', 409, `${plan.open} decisions are still open.`)
-  const installed = await requireInstalled(context, server, plugin)
+  const installed = requireInstalled(await listInstalled(context, server), plugin)
   const row = await requirePackage(context, server, packageId)
   const old = await server.files.read(installed.packagePath)
   const writes: Write[] = [{ path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null }]

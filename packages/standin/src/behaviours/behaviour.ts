@@ -3,15 +3,12 @@ import type { Behaviour } from '../pack/descriptor'
 
 /** What a running plugin can ask of the server. */
 export interface Host {
-  readonly places: readonly string[]
-  readonly tickRate: () => number
   /** Seconds since the server started, by its own clock. */
   readonly clock: () => number
   say(text: string): void
   info(text: string): void
   /** A service another plugin provides; null where none does. */
   service<T>(name: string): T | null
-  online(): readonly string[]
   placeOf(player: string): string
   hasNode(player: string, node: string): boolean
   /** Writes one of the plugin's own record files. */

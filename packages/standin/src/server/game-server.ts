@@ -94,10 +94,10 @@ export class GameServer {
 
   private host(plugin: Plugin): Host {
     return {
-      places: this.settings.places, tickRate: () => this.tickRate(), clock: this.clock,
+      clock: this.clock,
       say: (text) => this.console.line('info', `[chat] ${text}`), info: (text) => this.console.line('info', `${plugin.name}: ${text}`),
       service: <T>(name: string): T | null => ([...this.plugins.values()].find((item) => item.running && item.pack.descriptor.provides.includes(name))?.running?.service as T | undefined) ?? null,
-      online: () => [...this.online], placeOf: () => this.settings.places[0] ?? 'delta', hasNode: (player, node) => this.hasNode(player, node),
+      placeOf: () => this.settings.places[0] ?? 'delta', hasNode: (player, node) => this.hasNode(player, node),
       record: (name, text) => writeFileSync(join(plugin.folder, name), text),
     }
   }
