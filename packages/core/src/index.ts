@@ -4,10 +4,11 @@ export { LineIndex, type Position } from './text/lines'
 export * from './tree/nodes'
 export { formatPointer, getEntry, getNode, locate, parsePointer } from './tree/pointer'
 export { kindOf, sameNode } from './tree/compare'
-export { NumberText, fromJson, readTyped, toJson, valueOf, type Value } from './tree/values'
+export { CodeText, NumberText, fromJson, readTyped, toJson, valueOf, type Value } from './tree/values'
 export { FORMAT_IDS, formatOf, isRelaxedByName, parse, type ReadOptions } from './formats/registry'
+export { OperationError } from './formats/error'
 export {
-  OperationError, addEntry, duplicateEntry, editDocument, removeEntry, renameEntry, setValue,
+  addEntry, duplicateEntry, editDocument, removeEntry, renameEntry, setValue,
 } from './formats/operations'
 export { carry } from './carry/carry'
 export { layer } from './carry/layer'

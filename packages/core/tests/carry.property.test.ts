@@ -5,23 +5,22 @@ import { layer } from '../src/carry/layer'
 import type { CarryResult, Decision } from '../src/carry/types'
 import { parse } from '../src/formats/registry'
 import { parsePointer } from '../src/tree/pointer'
-import { changes, model, mutate, render, style } from './arbitraries'
-import { normal, readOthers, readOurs } from './oracles'
+import { changes, model, mutate, style, type Section, type Style } from './arbitraries'
+import { DIALECTS, normal, readOthers, readOurs, type Dialect } from './dialects'
 
 const runs = Number(process.env['FC_RUNS'] ?? 400)
-const FORMATS = ['yaml', 'json'] as const
-type Format = (typeof FORMATS)[number]
 
 /** Three versions of a file: the old factory copy, mine made from it, and the update made from it, in one style each or all alike. */
 const versions = fc.record({ section: model, mineChanges: changes, updateChanges: changes, how: style, otherHow: style, sameStyle: fc.boolean() })
 type Versions = typeof versions extends fc.Arbitrary<infer T> ? T : never
 
-function write(given: Versions, format: Format): { factory: string; mine: string; update: string } {
+function write(given: Versions, dialect: Dialect): { factory: string; mine: string; update: string } {
+  const render = (section: Section, how: Style): string => dialect.render(dialect.restrict(section), how)
   const updateStyle = given.sameStyle ? given.how : given.otherHow
   return {
-    factory: render(given.section, format, given.how),
-    mine: render(mutate(given.section, given.mineChanges), format, given.how),
-    update: render(mutate(given.section, given.updateChanges), format, updateStyle),
+    factory: render(given.section, given.how),
+    mine: render(mutate(given.section, given.mineChanges), given.how),
+    update: render(mutate(given.section, given.updateChanges), updateStyle),
   }
 }
 
@@ -43,10 +42,11 @@ function leaves(data: unknown, at = ''): [string, unknown][] {
   return Object.entries(data).flatMap(([key, value]) => leaves(value, `${at}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`))
 }
 
-describe.each(FORMATS)('carrying %s forward', (format) => {
+describe.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('carrying %s forward', (_name, dialect) => {
+  const { format } = dialect
   it('1: what nobody changed stays byte for byte', () => {
     fc.assert(fc.property(versions, (given) => {
-      const { factory, mine, update } = write(given, format)
+      const { factory, mine, update } = write(given, dialect)
       expect(carry({ factory, mine: factory, update, format }).text).toBe(update)
       expect(carry({ factory, mine, update: factory, format }).text).toBe(mine)
     }), { numRuns: runs })
@@ -54,16 +54,16 @@ describe.each(FORMATS)('carrying %s forward', (format) => {
 
   it('1b: the merge itself, not only its short cut, leaves the update alone when I changed nothing', () => {
     fc.assert(fc.property(versions, fc.constantFrom('plain', 'single', 'double'), (given, quotes) => {
-      const { factory, update } = write(given, format)
+      const { factory, update } = write(given, dialect)
       fc.pre(update !== factory)
-      const restyled = render(given.section, format, { ...given.how, quotes: quotes as 'plain' })
+      const restyled = dialect.render(dialect.restrict(given.section), { ...given.how, quotes: quotes as 'plain' })
       expect(carry({ factory, mine: restyled, update, format }).text).toBe(update)
     }), { numRuns: runs })
   })
 
   it('2: no customisation is lost: it is in the result or named', () => {
     fc.assert(fc.property(versions, (given) => {
-      const { factory, mine, update } = write(given, format)
+      const { factory, mine, update } = write(given, dialect)
       const result = carry({ factory, mine, update, format })
       const data = readOurs(result.text, format)
       for (const item of layer(parse(factory, format, { relaxed: true }), parse(mine, format, { relaxed: true }))) {
@@ -85,7 +85,7 @@ describe.each(FORMATS)('carrying %s forward', (format) => {
 
   it('3: what I did not customise reads as in the update', () => {
     fc.assert(fc.property(versions, (given) => {
-      const { factory, mine, update } = write(given, format)
+      const { factory, mine, update } = write(given, dialect)
       const result = carry({ factory, mine, update, format })
       const data = readOurs(result.text, format)
       const mineOnly = result.decisions.filter((item) => !['took-update', 'added-by-update', 'same-change', 'stamp'].includes(item.outcome))
@@ -98,18 +98,18 @@ describe.each(FORMATS)('carrying %s forward', (format) => {
 
   it('4: independent parsers read the result as we do', () => {
     fc.assert(fc.property(versions, (given) => {
-      const { factory, mine, update } = write(given, format)
+      const { factory, mine, update } = write(given, dialect)
       for (const shape of ['update', 'mine'] as const) {
         const { text } = carry({ factory, mine, update, format }, { shape })
         const ours = readOurs(text, format)
-        for (const other of readOthers(text, format)) expect(other, text).toEqual(ours)
+        for (const other of readOthers(text, dialect)) expect(other, text).toEqual(ours)
       }
     }), { numRuns: runs })
   })
 
   it('5: carrying twice changes nothing more, and the same inputs give the same plan', () => {
     fc.assert(fc.property(versions, (given) => {
-      const { factory, mine, update } = write(given, format)
+      const { factory, mine, update } = write(given, dialect)
       const once = carry({ factory, mine, update, format })
       expect(carry({ factory, mine, update, format })).toEqual(once)
       expect(carry({ factory: update, mine: once.text, update, format }).text).toBe(once.text)
@@ -118,7 +118,7 @@ describe.each(FORMATS)('carrying %s forward', (format) => {
 
   it('both shapes read the same', () => {
     fc.assert(fc.property(versions, (given) => {
-      const { factory, mine, update } = write(given, format)
+      const { factory, mine, update } = write(given, dialect)
       const theirs = carry({ factory, mine, update, format })
       const own = carry({ factory, mine, update, format }, { shape: 'mine' })
       expect(sorted(readOurs(own.text, format)), own.text).toEqual(sorted(readOurs(theirs.text, format)))

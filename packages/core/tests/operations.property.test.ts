@@ -5,10 +5,9 @@ import { fromJson } from '../src/tree/values'
 import { addEntry, duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
 import { parse } from '../src/formats/registry'
 import type { Document } from '../src/tree/nodes'
-import { isSection, model, render, style, toData, valueArbitrary, type ModelValue, type Section } from './arbitraries'
-import { normal, readOthers, readOurs } from './oracles'
+import { isSection, model, style, toData, valueArbitrary, type ModelValue, type Section } from './arbitraries'
+import { DIALECTS, normal, readOthers, readOurs, wrapped, type Dialect } from './dialects'
 
-const FORMATS = ['yaml', 'json'] as const
 const runs = Number(process.env['FC_RUNS'] ?? 300)
 
 /** All places of a model, as lists of keys. */
@@ -31,29 +30,34 @@ const put = (object: object, key: string, value: unknown): void => {
 }
 
 /** All our laws about one edit: it reads as expected, to us and to others, and taking it back restores the bytes. */
-function checkEdit(document: Document, edits: readonly Edit[], expected: unknown, format: 'yaml' | 'json'): string {
+function checkEdit(document: Document, edits: readonly Edit[], data: unknown, dialect: Dialect): string {
   const text = applyEdits(document.text, edits)
-  expect(readOurs(text, format), text).toEqual(normal(expected))
-  for (const other of readOthers(text, format)) expect(other, text).toEqual(normal(expected))
+  const expected = wrapped(dialect, data)
+  expect(readOurs(text, dialect.format), text).toEqual(normal(expected))
+  for (const other of readOthers(text, dialect)) expect(other, text).toEqual(normal(expected))
   expect(applyEdits(text, invertEdits(document.text, edits))).toBe(document.text)
   return text
 }
 
-describe.each(FORMATS)('operations on %s', (format) => {
-  const written = fc.record({ section: model, how: style }).map(({ section, how }) => ({ section, document: parse(render(section, format, how), format, { relaxed: true }) }))
+describe.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('operations on %s', (_name, dialect) => {
+  const written = fc.record({ section: model, how: style }).map(({ section, how }) => ({ section: dialect.restrict(section), how })).filter(({ section }) => section.entries.length > 0)
+    .map(({ section, how }) => ({ section, document: parse(dialect.render(section, how), dialect.format, { relaxed: true }) }))
+  const values = valueArbitrary(2).map(dialect.restrictValue)
+  const keysOf = (keys: readonly string[]): string[] => [...dialect.wrap, ...keys]
 
   it('reads what was written, as others do', () => {
     fc.assert(fc.property(written, ({ section, document }) => {
-      checkEdit(document, [], toData(section), format)
+      checkEdit(document, [], toData(section), dialect)
     }), { numRuns: runs })
   })
 
   it('sets any value anywhere', () => {
-    fc.assert(fc.property(written, fc.nat(), valueArbitrary(2), ({ section, document }, pick, value) => {
+    fc.assert(fc.property(written, fc.nat(), values, ({ section, document }, pick, given) => {
       const all = paths(section).filter((path) => path.length > 0)
       const keys = all[pick % all.length]!
-      const edits = setValue(document, keys, fromJson(toData(value)))
-      checkEdit(document, edits, edited(toData(section), keys, (parent, key) => put(parent, key, toData(value))), format)
+      const value = Array.isArray(at(section, keys.slice(0, -1))) ? dialect.restrictItem(given) : given
+      const edits = setValue(document, keysOf(keys), fromJson(toData(value)))
+      checkEdit(document, edits, edited(toData(section), keys, (parent, key) => put(parent, key, toData(value))), dialect)
     }), { numRuns: runs })
   })
 
@@ -63,7 +67,7 @@ describe.each(FORMATS)('operations on %s', (format) => {
       const keys = all[pick % all.length]!
       let value: unknown = toData(section)
       for (const key of keys) value = own(value, key)
-      expect(setValue(document, keys, fromJson(value))).toEqual([])
+      expect(setValue(document, keysOf(keys), fromJson(value))).toEqual([])
     }), { numRuns: runs })
   })
 
@@ -72,28 +76,29 @@ describe.each(FORMATS)('operations on %s', (format) => {
       const all = paths(section).filter((path) => path.length > 0)
       const keys = all[pick % all.length]!
       fc.pre(!(keys.length === 1 && section.entries.length === 1))
-      checkEdit(document, removeEntry(document, keys), edited(toData(section), keys, (parent: unknown, key) => {
+      checkEdit(document, removeEntry(document, keysOf(keys)), edited(toData(section), keys, (parent: unknown, key) => {
         if (Array.isArray(parent)) parent.splice(Number(key), 1)
         else delete (parent as Record<string, unknown>)[key]
-      }), format)
+      }), dialect)
     }), { numRuns: runs })
   })
 
   it('adds an entry after any other, first, or last', () => {
-    fc.assert(fc.property(written, fc.nat(), fc.nat(), valueArbitrary(2), ({ section, document }, pick, place, value) => {
+    fc.assert(fc.property(written, fc.nat(), fc.nat(), values, ({ section, document }, pick, place, given) => {
       const sections = paths(section).filter((path) => isContainerAt(section, path))
       const keys = sections[pick % sections.length]!
       const target = at(section, keys)
+      const value = Array.isArray(target) ? dialect.restrictItem(given) : given
       const names = Array.isArray(target) ? target.map((_item, i) => String(i)) : (target as Section).entries.map((entry) => entry.key)
       const after = [null, ...names][place % (names.length + 1)]!
-      const edits = addEntry(document, keys, 'brand-new', fromJson(toData(value)), after)
+      const edits = addEntry(document, keysOf(keys), 'brand-new', fromJson(toData(value)), after)
       const text = applyEdits(document.text, edits)
       const expected = structuredClone(toData(section))
       let parent = expected
       for (const key of keys) parent = own(parent, key)
       if (Array.isArray(parent)) parent.splice(after === null ? 0 : Number(after) + 1, 0, toData(value))
       else put(parent as object, 'brand-new', toData(value))
-      checkEdit(document, edits, expected, format)
+      checkEdit(document, edits, expected, dialect)
       expect(text.length).toBeGreaterThan(document.text.length - 3)
     }), { numRuns: runs })
   })
@@ -105,11 +110,11 @@ describe.each(FORMATS)('operations on %s', (format) => {
       const parent = keys.slice(0, -1)
       let value: unknown = toData(section)
       for (const key of keys) value = own(value, key)
-      checkEdit(document, duplicateEntry(document, keys, 'copy of it'), edited(toData(section), [...parent, 'copy of it'], (holder, key) => put(holder, key, value)), format)
-      checkEdit(document, renameEntry(document, keys, 'new name'), edited(toData(section), [...parent, 'new name'], (holder: Record<string, unknown>, key) => {
+      checkEdit(document, duplicateEntry(document, keysOf(keys), dialect.nameOf(dialect.nameOf('copy of it'))), edited(toData(section), [...parent, dialect.nameOf(dialect.nameOf('copy of it'))], (holder, key) => put(holder, key, value)), dialect)
+      checkEdit(document, renameEntry(document, keysOf(keys), dialect.nameOf(dialect.nameOf('new name'))), edited(toData(section), [...parent, dialect.nameOf(dialect.nameOf('new name'))], (holder: Record<string, unknown>, key) => {
         put(holder, key, value)
         delete holder[keys[keys.length - 1]!]
-      }), format)
+      }), dialect)
     }), { numRuns: runs })
   })
 })

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../src/text/edits'
-import { OperationError, addEntry, duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
+import { OperationError } from '../src/formats/error'
+import { addEntry, duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
 import { formatOf, parse } from '../src/formats/registry'
 import { parsePointer } from '../src/tree/pointer'
 import { NumberText, fromJson, readTyped } from '../src/tree/values'

@@ -2,8 +2,9 @@ import { trimEdit, type Edit } from '../text/edits'
 import { lineStart } from '../text/lines'
 import type { Container, Entry } from '../tree/nodes'
 import { valueOf, type Value } from '../tree/values'
-import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceValue } from '../formats/operations'
-import { parse } from '../formats/registry'
+import { assignmentReplace, pieceLines } from '../formats/assignments'
+import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceSourceLines, replaceValue } from '../formats/operations'
+import { parse, writerOf } from '../formats/registry'
 import type { NewEntry } from '../formats/writer'
 import type { TreeIndex } from './index-tree'
 
@@ -14,6 +15,7 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
   const { document } = source
   const node = from.value
   const alike = document.format === target.document.format && to.flow === parent.flow
+  if (writerOf(target.document.format).portable && document.format === target.document.format) return placePortable(target, at, source, from)
   if (node.type === 'scalar' && at.value.type === 'scalar') {
     const text = document.text.slice(node.from, node.to)
     if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(target.document.text.slice(at.value.from, at.value.to)) && readsAlone(text, source)) return replaceSource(target.document, at.value, text)
@@ -26,6 +28,18 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
   const own = target.document.text.slice(at.keyFrom, at.keyTo)
   const body = to.type === 'map' && !to.flow ? [own + copied.body[0]!.slice(from.keyTo - from.keyFrom === 0 || from.key !== at.key || !alike ? keyLength(copied.body[0]!) : from.keyTo - from.keyFrom), ...copied.body.slice(1)] : copied.body
   return replaceByLines(target.document, to, at, body)
+}
+
+/** In these formats a value's source means the same anywhere; it only has to be indented anew. */
+function placePortable(target: TreeIndex, at: Entry, source: TreeIndex, from: Entry): Edit[] {
+  const { text } = source.document
+  const node = from.value
+  // a function statement is the whole line: it takes the place of another one only
+  if (node.type === 'scalar' && node.kind === 'code' && (node.from === from.from) !== (at.value.from === at.from)) return []
+  if (assignmentReplace(target.document, at, '') || assignmentReplace(source.document, from, '')) return replaceValue(target.document, target.seat(at).parent, at, valueOf(source.document, node))
+  const start = lineStart(text, node.outer)
+  const indent = /^[ \t]*/.exec(text.slice(start, node.outer))![0].length
+  return replaceSourceLines(target.document, at.value, pieceLines(text.slice(node.outer, node.to), indent, node))
 }
 
 /** The length of the key a line starts with. */

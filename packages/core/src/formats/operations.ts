@@ -1,20 +1,14 @@
 import { applyEdits, trimEdit, type Edit } from '../text/edits'
 import { eolOf, lineEnd, lineStart } from '../text/lines'
-import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node, type ScalarNode } from '../tree/nodes'
+import { isContainer, isNameless, type Container, type Document, type Entry, type ListNode, type MapNode, type Node, type ScalarNode } from '../tree/nodes'
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
 import { matchSequences } from '../tree/sequence'
-import { NumberText, printValue, valueOf, type Value } from '../tree/values'
+import { CodeText, NumberText, printValue, valueOf, type Value } from '../tree/values'
+import { dedent } from './dedent'
+import { OperationError } from './error'
 import { ownEnd, ownStart, spliceEntries, valueStart } from './splice'
 import { parse, writerOf } from './registry'
-import { indentStep, type NewEntry } from './writer'
-
-/** Why an operation cannot be done; the document is as it was. */
-export class OperationError extends Error {
-  constructor(readonly code: 'no-such-setting' | 'key-exists' | 'duplicate-key' | 'not-a-section' | 'cannot-hold' | 'would-not-read', message: string) {
-    super(message)
-    this.name = 'OperationError'
-  }
-}
+import { indentStep, type Insertion, type NewEntry, type ScalarValue } from './writer'
 
 function requireLocated(document: Document, keys: readonly string[]): Located {
   const found = locate(document, keys)
@@ -39,13 +33,36 @@ export function setValue(document: Document, keys: readonly string[], value: Val
 /** Edits that replace the value of an entry, keeping its comments, its quotes and its place. */
 export function replaceValue(document: Document, parent: Container, entry: Entry, value: Value): Edit[] {
   const node = entry.value
-  if (sameValue(valueOf(document, node), value)) return []
+  if (sameValue(valueOf(document, node), value) || isAmountOf(document, node, value)) return []
+  const writer = writerOf(document.format)
   const composite = Array.isArray(value) || value instanceof Map
+  const refused = node.type === 'scalar' && node.kind === 'code' && !(value instanceof CodeText) ? 'is code, which only the source view changes' : (writer.refuses?.(parent, value) ?? null)
+  if (refused) throw new OperationError('cannot-hold', `${entry.key}: it ${refused}`)
   if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, node, value as ScalarValue)
   if (Array.isArray(value) && node.type === 'list' && !node.documents && !usesAlias(node) && (node.entries.length > 0 || isInlineList(value as readonly Value[]))) return editList(document, entry, node, value as readonly Value[])
   if (value instanceof Map && node.type === 'map' && node.entries.length > 0 && value.size > 0 && !usesAlias(node)) return editMap(document, entry, node, value as ReadonlyMap<string, Value>)
+  const replaced = writer.replace?.(document, parent, entry, value)
+  if (replaced) return replaced
+  if (writer.portable) return replaceSourceLines(document, node, composite ? writer.entryLines(document, ANYWHERE, null, value) : [writer.scalar({ document, container: parent, entry, old: null }, value as ScalarValue)])
   if (!composite) return replaceByText(document, entry, writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue))
   return replaceByLines(document, parent, entry, writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
+}
+
+/** A list inside brackets: in it a value is written without a name. */
+const ANYWHERE: Container = { type: 'list', documents: false, flow: true, indent: -1, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
+
+/** Puts a value's source, given as lines, in the place of another, indented like the line that stands on. */
+export function replaceSourceLines(document: Document, node: Node, lines: readonly string[]): Edit[] {
+  const { text } = document
+  const start = lineStart(text, node.outer)
+  const indent = /^[ \t]*/.exec(text.slice(start, node.outer))![0]
+  return trimmed(text, { from: node.outer, to: node.to, insert: lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eolOf(text)) })
+}
+
+/** Whether constant arithmetic (`15 * 60`) comes to the number given. */
+function isAmountOf(document: Document, node: Node, value: Value): boolean {
+  if (node.type !== 'scalar' || node.kind !== 'number' || !(value instanceof NumberText)) return false
+  return Number.isNaN(Number(document.text.slice(node.from, node.to))) && !Number.isNaN(Number(value.text)) && Object.is(value.amount, node.value)
 }
 
 /** Values short and plain enough to stand inside the brackets of a list that was empty. */
@@ -67,16 +84,15 @@ function editList(document: Document, owner: Entry, list: ListNode, values: read
     // between two items that stay, old ones give way to new ones in place as long as there are both
     for (; fromOld < toOld && fromNew < toNew; fromOld++, fromNew++) edits.push(...replaceValue(document, list, list.entries[fromOld]!, values[fromNew]!))
     for (; fromOld < toOld; fromOld++) removals.add(fromOld)
-    for (; fromNew < toNew; fromNew++) insertions.push({ after: toOld - 1, entry: { lead: [], body: writer.entryLines(document, list, null, values[fromNew]!), trail: '', blankBefore: false } })
+    for (; fromNew < toNew; fromNew++) insertions.push({ after: toOld - 1, entry: freshEntry(document, list, null, values[fromNew]!) })
     fromOld = toOld + 1
     fromNew = toNew + 1
   }
-  return [...edits, ...spliceEntries(document, list, owner, removals, insertions)]
+  return [...edits, ...changeEntries(document, list, owner, removals, insertions)]
 }
 
 /** A section becomes another the same way, entry by entry. */
 function editMap(document: Document, owner: Entry, map: MapNode, values: ReadonlyMap<string, Value>): Edit[] {
-  const writer = writerOf(document.format)
   const there = new Map(map.entries.map((entry, index) => [entry.key, { entry, index }]))
   const edits: Edit[] = []
   const insertions: { after: number; entry: NewEntry }[] = []
@@ -86,13 +102,11 @@ function editMap(document: Document, owner: Entry, map: MapNode, values: Readonl
     if (known) {
       edits.push(...replaceValue(document, map, known.entry, value))
       after = Math.max(after, known.index)
-    } else insertions.push({ after, entry: { lead: [], body: writer.entryLines(document, map, key, value), trail: '', blankBefore: false } })
+    } else insertions.push({ after, entry: freshEntry(document, map, key, value) })
   }
-  const removals = new Set(map.entries.flatMap((entry, index) => (values.has(entry.key) ? [] : [index])))
-  return [...edits, ...spliceEntries(document, map, owner, removals, insertions)]
+  const removals = new Set(map.entries.flatMap((entry, index) => (values.has(entry.key) || isNameless(entry) ? [] : [index])))
+  return [...edits, ...changeEntries(document, map, owner, removals, insertions)]
 }
-
-type ScalarValue = null | boolean | number | string | NumberText
 
 function replaceScalar(document: Document, parent: Container, entry: Entry, node: ScalarNode, value: ScalarValue): Edit[] {
   const writer = writerOf(document.format)
@@ -164,9 +178,24 @@ export function addEntry(document: Document, parentKeys: readonly string[], key:
   if (container.type === 'map' && key === null) throw new OperationError('cannot-hold', 'an entry of a section needs a name')
   if (key !== null && container.type === 'map' && container.entries.some((entry) => entry.key === key)) throw new OperationError('key-exists', `${formatPointer([...parentKeys, key])} is there already`)
   const landing = landingOf(document, container, locate(document, parentKeys)?.parent ?? null)
-  const lines = writerOf(document.format).entryLines(document, landing, container.type === 'map' ? key : null, value)
   const index = after === undefined ? container.entries.length - 1 : after === null ? -1 : container.entries.findIndex((entry) => entry.key === after)
-  return insertEntries(document, parentKeys, [{ after: index, entry: { lead: [], body: lines, trail: '', blankBefore: false } }])
+  return insertEntries(document, parentKeys, [{ after: index, entry: freshEntry(document, landing, container.type === 'map' ? key : null, value) }])
+}
+
+/** An entry written from a value. @throws OperationError when the format has no way to write it. */
+function freshEntry(document: Document, container: Container, key: string | null, value: Value): NewEntry {
+  const writer = writerOf(document.format)
+  const refused = writer.refuses?.(container, value) ?? null
+  if (refused) throw new OperationError('cannot-hold', `${key ?? 'the value'}: it ${refused}`)
+  const alone = writer.standsAlone?.(container, key, value)
+  return { lead: [], body: writer.entryLines(document, container, key, value), trail: '', blankBefore: false, ...(alone !== undefined ? { standsAlone: alone } : {}) }
+}
+
+/** Takes entries out of a section and puts others in, in the way of the format. */
+function changeEntries(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+  if (removals.size === 0 && insertions.length === 0) return []
+  const own = writerOf(document.format).splice
+  return own ? own(document, container, owner, removals, insertions) : spliceEntries(document, container, owner, removals, insertions)
 }
 
 /**
@@ -192,7 +221,7 @@ export function insertInto(
     const lines = insertions.flatMap(({ entry }) => [...entry.lead, ...entry.body].map((line) => (line === '' ? '' : step + line)))
     return replaceByLines(document, owner.parent, owner.entry, [ownerHead(document, owner), ...lines])
   }
-  return spliceEntries(document, container, owner?.entry ?? null, removals, insertions)
+  return changeEntries(document, container, owner?.entry ?? null, removals, insertions)
 }
 
 function ownerHead(document: Document, owner: Pick<Located, 'entry' | 'parent'>): string {
@@ -203,7 +232,7 @@ function ownerHead(document: Document, owner: Pick<Located, 'entry' | 'parent'>)
 export function removeEntry(document: Document, keys: readonly string[]): Edit[] {
   const { parent, index } = requireLocated(document, keys)
   const owner = locate(document, keys.slice(0, -1))
-  return spliceEntries(document, parent, owner?.entry ?? null, new Set([index]), [])
+  return changeEntries(document, parent, owner?.entry ?? null, new Set([index]), [])
 }
 
 /** Edits that give an entry another name. */
@@ -212,6 +241,8 @@ export function renameEntry(document: Document, keys: readonly string[], name: s
   if (parent.type === 'list') throw new OperationError('cannot-hold', 'an entry of a list has no name')
   if (entry.key === name) return []
   if (parent.entries.some((other) => other.key === name)) throw new OperationError('key-exists', `${name} is there already`)
+  const own = writerOf(document.format).rename
+  if (own) return own(document, parent, entry, name)
   return trimmed(document.text, { from: entry.keyFrom, to: entry.keyTo, insert: writerOf(document.format).key(document, parent, name, entry) })
 }
 
@@ -245,7 +276,8 @@ export function copyEntry(source: Document, entry: Entry, from: Container, targe
   const lead = owned.flatMap((comment) => remark(text.slice(comment.from, comment.to), source, target))
   const trail = comments && entry.trail ? remark(text.slice(entry.trail.from, entry.trail.to), source, target).join(' ') : ''
   const key = to.type === 'map' ? (name ?? entry.key) : null
-  if (!sameStyle || usesAlias(entry.value)) return { lead, body: writer.entryLines(target, to, key, valueOf(source, entry.value)), trail, blankBefore: false }
+  if (writer.copy && source.format === target.format) return { lead, trail, blankBefore: false, ...writer.copy(source, entry, from, target, to, name) }
+  if (!sameStyle || usesAlias(entry.value)) return { ...freshEntry(target, to, key, valueOf(source, entry.value)), lead, trail }
   const block = isContainer(entry.value) && !entry.value.flow
   const body = dedent(text.slice(entry.from, block ? ownEnd(entry) : entry.to), entry.from - lineStart(text, entry.from))
   if (block && entry.trail) {
@@ -258,7 +290,9 @@ export function copyEntry(source: Document, entry: Entry, from: Container, targe
 function renamed(target: Document, to: Container, body: readonly string[], entry: Entry, name: string | null): string[] {
   if (name === null || to.type !== 'map' || name === entry.key) return [...body]
   const [first, ...rest] = body
-  return [writerOf(target.format).key(target, to, name, null) + first!.slice(entry.keyTo - entry.keyFrom), ...rest]
+  // a heading or a line of an assignment has something in front of its name
+  const at = Math.max(0, entry.keyFrom - entry.from)
+  return [first!.slice(0, at) + writerOf(target.format).key(target, to, name, null) + first!.slice(at + entry.keyTo - entry.keyFrom), ...rest]
 }
 
 function usesAlias(node: Node): boolean {
@@ -266,26 +300,23 @@ function usesAlias(node: Node): boolean {
   return isContainer(node) && node.entries.some((entry) => usesAlias(entry.value))
 }
 
-/** The lines of a piece of text, without the indentation its first line has. */
-export function dedent(piece: string, column: number): string[] {
-  return piece.split(/\r\n|\r|\n/).map((line, i) => (i === 0 ? line : line.slice(Math.min(column, /^[ \t]*/.exec(line)![0].length))))
-}
-
 function remark(comment: string, source: Document, target: Document): string[] {
   const lines = comment.split(/\r\n|\r|\n/).map((line) => line.trim())
   const mark = writerOf(target.format).commentMark
   if (source.format === target.format) return lines
-  return lines.map((line) => mark + line.replace(/^(\/\/|#|!|--|\/\*)/, '').replace(/\*\/$/, ''))
+  const end = writerOf(target.format).commentEnd ?? ''
+  return lines.map((line) => mark + line.replace(/^(\/\/|#|!|--\[\[|--|\/\*|;|<!--)/, '').replace(/\s*(\*\/|\]\]|-->)$/, '') + end)
 }
 
 /** Whether two values are the same, numbers by their spelling or, where one is a plain number, by amount. */
 export function sameValue(a: Value, b: Value): boolean {
   if (a instanceof NumberText || b instanceof NumberText || typeof a === 'number' || typeof b === 'number') {
     if (a instanceof NumberText && b instanceof NumberText) return a.text === b.text
-    const left = a instanceof NumberText ? Number(a.text) : a
-    const right = b instanceof NumberText ? Number(b.text) : b
+    const left = a instanceof NumberText ? a.amount : a
+    const right = b instanceof NumberText ? b.amount : b
     return typeof left === 'number' && typeof right === 'number' && Object.is(left, right)
   }
+  if (a instanceof CodeText || b instanceof CodeText) return a instanceof CodeText && b instanceof CodeText && a.text === b.text
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => sameValue(item as Value, (b as Value[])[i]!))
   if (a instanceof Map && b instanceof Map) {
     const other = b as ReadonlyMap<string, Value>

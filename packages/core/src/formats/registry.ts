@@ -1,15 +1,25 @@
 import { emptyScalar, type Document, type FormatId, type MapNode } from '../tree/nodes'
+import { parseIni } from './ini/parse'
+import { iniWriter } from './ini/write'
 import { parseJson } from './json/parse'
 import { jsonWriter } from './json/write'
+import { parseLua } from './lua/parse'
+import { luaWriter } from './lua/write'
 import { parseProperties } from './properties/parse'
 import { propertiesWriter } from './properties/write'
+import { parseScript } from './script/parse'
+import { scriptWriter } from './script/write'
 import type { Writer } from './writer'
+import { parseXml } from './xml/parse'
+import { xmlWriter } from './xml/write'
 import { parseYaml } from './yaml/parse'
 import { yamlWriter } from './yaml/write'
 
 export interface ReadOptions {
   /** JSON only: comments and trailing commas are allowed. */
   readonly relaxed?: boolean
+  /** Lua, XML: pointers of what is a list even where it holds nothing, or one item; positions stand as `*`. */
+  readonly lists?: ReadonlySet<string>
 }
 
 interface FormatEntry {
@@ -21,7 +31,11 @@ interface FormatEntry {
 const FORMATS: Readonly<Record<FormatId, FormatEntry>> = {
   yaml: { endings: ['yml', 'yaml'], parse: parseYaml, writer: yamlWriter },
   json: { endings: ['json', 'jsonc', 'json5'], parse: parseJson, writer: jsonWriter },
+  lua: { endings: ['lua'], parse: parseLua, writer: luaWriter },
   properties: { endings: ['properties', 'lang'], parse: parseProperties, writer: propertiesWriter },
+  ini: { endings: ['ini', 'cfg'], parse: parseIni, writer: iniWriter },
+  xml: { endings: ['xml'], parse: parseXml, writer: xmlWriter },
+  script: { endings: ['js', 'mjs', 'cjs'], parse: parseScript, writer: scriptWriter },
   text: { endings: ['txt', 'md'], parse: parseText, writer: null },
 }
 

@@ -1,17 +1,11 @@
 import { eolOf, lineEnd, lineStart, skipBreak } from '../text/lines'
 import type { Edit } from '../text/edits'
 import type { Container, Document, Entry } from '../tree/nodes'
-import { indentStep, type NewEntry } from './writer'
-
-/** A new entry and the position of the entry it follows in its section; -1 puts it first. */
-export interface Insertion {
-  readonly after: number
-  readonly entry: NewEntry
-}
+import { indentText, type Insertion, type NewEntry } from './writer'
 
 /**
  * Edits that take entries out of a section or list and put others in, with their comments; all else stays byte for byte.
- * `owner` is the entry whose value the container is, null for the root of the file.
+ * `owner` is the entry whose value the container is, null for the root of the file. For formats made of lines and brackets.
  */
 export function spliceEntries(
   document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[],
@@ -22,7 +16,7 @@ export function spliceEntries(
 }
 
 /** What was to follow an entry that goes follows the nearest one that stays. */
-function settle(container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Insertion[] {
+export function settle(container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Insertion[] {
   return insertions
     .map((item, order) => ({ item, order }))
     .sort((a, b) => a.item.after - b.item.after || a.order - b.order)
@@ -52,11 +46,11 @@ export function ownEnd(entry: Entry): number {
 
 // ---- blocks: an entry owns whole lines --------------------------------------------------------------------------
 
-function startsLine(text: string, at: number): boolean {
+export function startsLine(text: string, at: number): boolean {
   return /^[ \t\ufeff]*$/.test(text.slice(lineStart(text, at), at))
 }
 
-function blockExtent(text: string, entry: Entry): { from: number; to: number } {
+export function blockExtent(text: string, entry: Entry): { from: number; to: number } {
   const start = ownStart(entry)
   const from = startsLine(text, start) ? Math.max(lineStart(text, start), text.charCodeAt(0) === 0xfeff ? 1 : 0) : start
   return { from, to: skipBreak(text, lineEnd(text, ownEnd(entry))) }
@@ -79,13 +73,13 @@ function spliceBlock(
   return edits
 }
 
-function entryBlock(entry: NewEntry): string[] {
+export function entryBlock(entry: NewEntry): string[] {
   const body = [...entry.body]
   if (entry.trail) body[0] = `${body[0]} ${entry.trail}`
   return [...(entry.blankBefore ? [''] : []), ...entry.lead, ...body]
 }
 
-function removeBlockEntry(text: string, entries: readonly Entry[], index: number, removals: ReadonlySet<number>): Edit[] {
+export function removeBlockEntry(text: string, entries: readonly Entry[], index: number, removals: ReadonlySet<number>): Edit[] {
   const entry = entries[index]!
   const { from, to } = blockExtent(text, entry)
   const next = entries[index + 1]
@@ -125,7 +119,7 @@ export function valueStart(document: Document, owner: Entry): number {
   return colon < 0 ? owner.keyTo : colon + 1
 }
 
-function insertLines(document: Document, container: Container, after: number, lines: readonly string[], compact: boolean): Edit {
+export function insertLines(document: Document, container: Container, after: number, lines: readonly string[], compact: boolean): Edit {
   const { text } = document
   const { entries } = container
   const eol = eolOf(text)
@@ -148,10 +142,10 @@ function insertLines(document: Document, container: Container, after: number, li
 
 // ---- brackets: entries are parted by commas ---------------------------------------------------------------------
 
-function spliceFlow(document: Document, container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+export function spliceFlow(document: Document, container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
   const { text } = document
   const { entries } = container
-  const spread = entries.length > 0 ? /[\r\n]/.test(text.slice(container.from, entries[0]!.from)) : document.format === 'json'
+  const spread = entries.length > 0 ? /[\r\n]/.test(text.slice(container.from, entries[0]!.from)) : document.format !== 'yaml'
   const indent = spread ? flowIndent(document, container) : ''
   if (entries.length === 0) return [fillEmptyFlow(document, container, insertions, spread, indent)]
   return [...removeFlow(text, container, removals, spread), ...fixCommas(container, removals, insertions), ...insertFlow(document, container, removals, insertions, spread, indent)]
@@ -161,7 +155,7 @@ function flowIndent(document: Document, container: Container): string {
   const { text } = document
   const first = container.entries.find((entry) => startsLine(text, entry.from))
   if (first) return text.slice(lineStart(text, first.from), first.from)
-  return lineIndent(text, container.from) + ' '.repeat(indentStep(document))
+  return lineIndent(text, container.from) + indentText(document)
 }
 
 function lineIndent(text: string, at: number): string {

@@ -1,5 +1,8 @@
+import type { Edit } from '../text/edits'
 import type { Container, Document, Entry, Node, ScalarNode } from '../tree/nodes'
-import type { Value } from '../tree/values'
+import type { CodeText, NumberText, Value } from '../tree/values'
+
+export type ScalarValue = null | boolean | number | string | NumberText | CodeText
 
 /** A scalar's surroundings, which decide how its text may be written. */
 export interface Place {
@@ -18,28 +21,54 @@ export interface NewEntry {
   /** Comment for the end of the line, with its marker; empty for none. */
   readonly trail: string
   readonly blankBefore: boolean
+  /** Lua, scripts: an assignment of its own, not a field inside brackets. XML: an element, not an attribute. INI: a section. */
+  readonly standsAlone?: boolean
+}
+
+/** A new entry and the position of the entry it follows in its section; -1 puts it first. */
+export interface Insertion {
+  readonly after: number
+  readonly entry: NewEntry
 }
 
 /** What a format knows about writing; everything else about edits is the same for all formats. */
 export interface Writer {
   /** The source of a scalar. May hold line ends only if `old` is a block scalar. */
-  scalar(place: Place, value: null | boolean | number | string | { readonly text: string }): string
+  scalar(place: Place, value: ScalarValue): string
   key(document: Document, container: Container, key: string, old: Entry | null): string
   /** The lines of one entry: `key` is null in a list. */
   entryLines(document: Document, container: Container, key: string | null, value: Value): string[]
   /** A whole value on one line, as inside brackets. */
   inline(document: Document, value: Value): string
   readonly commentMark: string
+  /** What closes a comment on its line, where something must. */
+  readonly commentEnd?: string
   /** Whether sections are nested by brackets (JSON) or, in blocks, by indentation (YAML). */
   readonly brackets: boolean
-  readonly lists: boolean
-  readonly sections: boolean
+  /** Whether the source of a value means the same wherever in such a file it stands. */
+  readonly portable?: boolean
+  /** Why a value cannot stand in this format or place, in words that follow "it"; null when it can. */
+  refuses?(container: Container, value: Value): string | null
+  /** Formats whose entries are neither lines nor parted by commas change sections in their own way. */
+  splice?(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[]
+  /** Replaces a value by one of another kind, where that takes more than other text in its place; null where it does not. */
+  replace?(document: Document, container: Container, entry: Entry, value: Value): Edit[] | null
+  /** Prepares a copy of an entry of the same format, where its own lines are not simply its text. */
+  copy?(source: Document, entry: Entry, from: Container, target: Document, to: Container, name: string | null): Pick<NewEntry, 'body' | 'standsAlone'>
+  /** The form new entries of this name take, where a section holds several. */
+  standsAlone?(container: Container, key: string | null, value: Value): boolean
+  rename?(document: Document, container: Container, entry: Entry, name: string): Edit[]
 }
 
 /** The unit of indentation a document uses: that of its first nested entry, two spaces without one. */
 export function indentStep(document: Document): number {
-  const match = /(?:^|\n)( +)[^\s#/*]/.exec(document.text)
+  const match = /(?:^|\n)( +)[^\s#/*-]/.exec(document.text) ?? /(?:^|\n)( +)[^\s#/*]/.exec(document.text)
   return match ? Math.min(match[1]!.length, 8) : 2
+}
+
+/** One step of indentation as text: spaces, or a tab where the document indents by tabs. */
+export function indentText(document: Document): string {
+  return /(?:^|\n)\t/.test(document.text) && !/(?:^|\n) {2}/.test(document.text) ? '\t' : ' '.repeat(indentStep(document))
 }
 
 /** The style of the text scalars beside a place, for a value that has none of its own. */

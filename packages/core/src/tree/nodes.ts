@@ -23,6 +23,14 @@ export interface Entry {
   trail: Comment | null
   /** Offset of the comma behind the entry, -1 where there is none. */
   comma: number
+  /** Lua and scripts: an assignment of its own, with the place of each name in `A.b.c`; left out inside brackets. */
+  names?: readonly Span[]
+}
+
+/** A stretch of text, half-open. */
+export interface Span {
+  readonly from: number
+  readonly to: number
 }
 
 interface Placed {
@@ -42,6 +50,8 @@ export interface MapNode extends Placed {
   entries: Entry[]
   /** Comments after the last entry that still belong to this section. */
   tail: readonly Comment[]
+  /** Lua and scripts: what stands in front of the name in assignments to this section, as in `Config.`. */
+  prefix?: string
 }
 
 export interface ListNode extends Placed {
@@ -54,8 +64,10 @@ export interface ListNode extends Placed {
   documents: boolean
 }
 
-export type ScalarKind = 'null' | 'bool' | 'number' | 'text'
-export type ScalarStyle = 'plain' | 'single' | 'double' | 'literal' | 'folded' | 'empty'
+/** `code` is what is neither a value nor made of values: it is shown and kept, never changed or run. */
+export type ScalarKind = 'null' | 'bool' | 'number' | 'text' | 'code'
+/** `literal` and `folded` are YAML's; `long` stands for Lua's long brackets, JavaScript's backticks and XML's CDATA. */
+export type ScalarStyle = 'plain' | 'single' | 'double' | 'literal' | 'folded' | 'long' | 'empty'
 
 export interface ScalarNode extends Placed {
   readonly type: 'scalar'
@@ -94,6 +106,13 @@ export type FindingCode =
   | 'extra-comma'
   | 'unclosed-quote'
   | 'unclosed-bracket'
+  | 'unclosed-block'
+  | 'unclosed-tag'
+  | 'wrong-quote'
+  | 'missing-equals'
+  | 'missing-space'
+  | 'swallowed'
+  | 'older-reading'
   | 'text-after-value'
   | 'duplicate-key'
   | 'bad-escape'
@@ -113,13 +132,21 @@ export interface Document {
   readonly findings: readonly Finding[]
 }
 
-export type FormatId = 'yaml' | 'json' | 'properties' | 'text'
+export type FormatId = 'yaml' | 'json' | 'lua' | 'properties' | 'ini' | 'xml' | 'script' | 'text'
+
+/** Formats in which every value is text, whatever it looks like. */
+export const UNTYPED: ReadonlySet<FormatId> = new Set<FormatId>(['properties', 'ini', 'xml', 'text'])
 
 export const NO_COMMENTS: readonly Comment[] = []
 
 /** A scalar of no characters: what stands where a value was left out. */
 export function emptyScalar(at: number): ScalarNode {
   return { type: 'scalar', from: at, to: at, outer: at, anchor: null, tag: null, kind: 'null', style: 'empty', value: null }
+}
+
+/** Whether an entry is a statement without a name: a call, a loop, a branch. Its key is made up from its first line. */
+export function isNameless(entry: Entry): boolean {
+  return entry.names !== undefined && entry.names.length === 0
 }
 
 export function isContainer(node: Node): node is Container {

@@ -32,5 +32,5 @@ function entryLines(document: Document, container: Container, name: string | nul
 
 export const propertiesWriter: Writer = {
   scalar, key, entryLines, inline: (_document, value) => escapeProperty(textOf(value)),
-  commentMark: '#', brackets: false, lists: false, sections: false,
+  commentMark: '#', brackets: false,
 }

@@ -122,4 +122,4 @@ function indentLines(lines: readonly string[], by: number): string[] {
   return lines.map((line) => (line === '' ? '' : ' '.repeat(by) + line))
 }
 
-export const yamlWriter: Writer = { scalar, key, entryLines, inline, commentMark: '#', brackets: false, lists: true, sections: true }
+export const yamlWriter: Writer = { scalar, key, entryLines, inline, commentMark: '#', brackets: false }
