@@ -4,6 +4,7 @@ import { parse as parseIniText } from 'ini'
 import sax from 'sax'
 import { runInNewContext } from 'node:vm'
 import { parseDocument } from 'yaml'
+import { readAlike } from '../src/carry/lists'
 import { parse } from '../src/formats/registry'
 import { toJson } from '../src/tree/values'
 import type { FormatId } from '../src/tree/nodes'
@@ -300,6 +301,11 @@ export function readOurs(text: string, format: FormatId): unknown {
   const errors = document.findings.filter((finding) => finding.severity === 'error')
   if (errors.length > 0) throw new Error(`unexpected finding: ${JSON.stringify(errors[0])} in\n${text}`)
   return normal(toJson(document, document.root))
+}
+
+/** The same for several versions of one file, each read in the light of the others. */
+export function readAlikeOurs(texts: readonly string[], format: FormatId): unknown[] {
+  return readAlike(texts.map((text) => parse(text, format, { relaxed: true }))).map((document) => normal(toJson(document, document.root)))
 }
 
 /** What other implementations read in it. */

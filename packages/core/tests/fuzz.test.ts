@@ -4,11 +4,11 @@ import { carry } from '../src/carry/carry'
 import { layer } from '../src/carry/layer'
 import { parse } from '../src/formats/registry'
 import type { FormatId } from '../src/tree/nodes'
-import { model, render, style } from './arbitraries'
+import { model, style } from './arbitraries'
+import { DIALECTS } from './dialects'
 
 const runs = Number(process.env['FC_RUNS'] ?? 400)
-const FORMATS: readonly FormatId[] = ['yaml', 'json', 'properties']
-const NASTY = ['\0', '\ud800', '"', "'", '{', '[', ']', '}', ':', ',', '#', '//', '/*', '\t', '\r', '\n', '- ', '? ', '|', '>', '&a ', '*a', '<<: *a', '---\n', '...', '\\', '\ufeff', '__proto__', '%', '@', '\u2028']
+const NASTY = ['<', '>', '&', '<!--', '<![CDATA[', '--[[', ']]', '=', ';', 'end', 'function(', '`', '\0', '\ud800', '"', "'", '{', '[', ']', '}', ':', ',', '#', '//', '/*', '\t', '\r', '\n', '- ', '? ', '|', '>', '&a ', '*a', '<<: *a', '---\n', '...', '\\', '\ufeff', '__proto__', '%', '@', '\u2028']
 
 const slips = fc.array(fc.record({ at: fc.nat(2000), cut: fc.nat(6), put: fc.constantFrom(...NASTY) }), { minLength: 1, maxLength: 12 })
 
@@ -19,10 +19,11 @@ function damage(text: string, list: readonly { at: number; cut: number; put: str
   }, text)
 }
 
-describe.each(FORMATS)('broken %s', (format) => {
+describe.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('broken %s', (_name, dialect) => {
+  const { format } = dialect
   it('never throws, and every offset lies in the text', () => {
     fc.assert(fc.property(model, style, slips, (section, how, list) => {
-      const text = damage(render(section, format === 'properties' ? 'yaml' : format, how), list)
+      const text = damage(dialect.render(dialect.restrict(section), how), list)
       const document = parse(text, format)
       for (const finding of document.findings) {
         expect(finding.from).toBeGreaterThanOrEqual(0)
@@ -33,7 +34,7 @@ describe.each(FORMATS)('broken %s', (format) => {
 
   it('can be layered and carried, whatever it is', () => {
     fc.assert(fc.property(model, style, slips, slips, (section, how, first, second) => {
-      const factory = render(section, format === 'properties' ? 'yaml' : format, how)
+      const factory = dialect.render(dialect.restrict(section), how)
       const mine = damage(factory, first)
       const update = damage(factory, second)
       layer(parse(factory, format, { relaxed: true }), parse(mine, format, { relaxed: true }))
@@ -48,6 +49,13 @@ describe('bombs', () => {
     ['deep blocks', 'yaml', Array.from({ length: 2000 }, (_x, i) => ' '.repeat(i) + 'a:').join('\n')], ['deep dashes', 'yaml', '- '.repeat(100_000)],
     ['ten megabytes on one line', 'yaml', 'a: ' + 'x'.repeat(10_000_000)], ['ten megabytes on one line', 'json', `"${'x'.repeat(10_000_000)}"`],
     ['aliases of aliases', 'yaml', 'a: &a [x, x]\n' + Array.from({ length: 30 }, (_x, i) => `b${i}: &b${i} [*${i === 0 ? 'a' : `b${i - 1}`}, *${i === 0 ? 'a' : `b${i - 1}`}]`).join('\n')],
+    ['a million nested tables', 'lua', 'x = ' + '{'.repeat(1_000_000)], ['a million minus signs', 'lua', 'x = ' + '- '.repeat(1_000_000) + '1'], ['a long chain of dots', 'lua', 'x = ' + 'a..'.repeat(200_000) + 'a'],
+    ['many functions', 'lua', 'function f() '.repeat(100_000)], ['many parentheses', 'lua', 'x = ' + '('.repeat(500_000)], ['ten megabytes on one line', 'lua', `x = "${'x'.repeat(10_000_000)}"`],
+    ['a million open elements', 'xml', '<a>'.repeat(1_000_000)], ['many attributes', 'xml', `<a ${Array.from({ length: 20_000 }, (_x, i) => `b${i}="1"`).join(' ')}/>`], ['ten megabytes on one line', 'xml', `<a>${'x'.repeat(10_000_000)}</a>`],
+    ['entities of entities', 'xml', '<!DOCTYPE a [<!ENTITY b "&c;&c;"><!ENTITY c "&b;&b;">]><a>&b;</a>'], ['many headings', 'ini', '[a'.repeat(300_000)], ['ten megabytes on one line', 'ini', `a = ${'x'.repeat(10_000_000)}`],
+    ['ten megabytes on one line', 'properties', `a=${'x'.repeat(10_000_000)}`], ['backslashes', 'properties', '\\'.repeat(1_000_000)], ['many continued lines', 'properties', 'a=' + 'x\\\n'.repeat(200_000)],
+    ['nested lists', 'script', `const A = ${'['.repeat(200_000)}`], ['a long sum', 'script', `const A = ${'1+'.repeat(50_000)}1`], ['many broken lines', 'script', 'const A = [;\n'.repeat(20_000)],
+    ['lone surrogates', 'yaml', 'a: \ud800\nb: "\udfff"\n'.repeat(1000)], ['replacement characters', 'yaml', '\ufffd: \ufffd\n'.repeat(1000)],
     ['NUL bytes', 'yaml', '\0'.repeat(1000)], ['open quotes', 'yaml', 'a: "\n'.repeat(20_000)], ['carriage returns', 'yaml', 'a: 1\r'.repeat(10_000)],
   ]
   it.each(bombs)('%s (%s)', (_name, format, text) => {

@@ -1,4 +1,4 @@
-import { kindOf, sameNode } from '../tree/compare'
+import { amountOf, kindOf, sameNode } from '../tree/compare'
 import { isContainer, type Container, type Entry, type ListNode, type Node } from '../tree/nodes'
 import { identityKey, isSectionList } from './groups'
 import type { TreeIndex } from './index-tree'
@@ -153,9 +153,11 @@ class Aligner implements Alignment {
   }
 
   private scaled(from: Entry, to: Entry, sayF: string, sayU: string): boolean {
-    if (from.value.type !== 'scalar' || to.value.type !== 'scalar' || from.value.kind !== 'number' || to.value.kind !== 'number') return false
-    const scale = scaleChange({ key: from.key, comment: sayF, value: from.value.value as number }, { key: to.key, comment: sayU, value: to.value.value as number })
-    return scale !== null && Math.abs((from.value.value as number) * scale.factor - (to.value.value as number)) < 1e-9 * Math.abs(to.value.value as number) + 1e-12
+    const before = amountOf(this.factory.document, from.value)
+    const after = amountOf(this.update.document, to.value)
+    if (before === null || after === null) return false
+    const scale = scaleChange({ key: from.key, comment: sayF, value: before }, { key: to.key, comment: sayU, value: after })
+    return scale !== null && Math.abs(before * scale.factor - after) < 1e-9 * Math.abs(after) + 1e-12
   }
 
   private samePlace(from: Entry, to: Entry): boolean {

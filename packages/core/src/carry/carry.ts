@@ -1,10 +1,13 @@
 import { applyEdits, type Edit } from '../text/edits'
 import type { Document } from '../tree/nodes'
+import { sameNode } from '../tree/compare'
 import { parsePointer } from '../tree/pointer'
 import { fromJson, toJson, valueOf } from '../tree/values'
+import { OperationError } from '../formats/error'
 import { sameValue } from '../formats/operations'
 import { parse } from '../formats/registry'
 import { TreeIndex } from './index-tree'
+import { listsOf, readAlike } from './lists'
 import { Merge } from './merge'
 import { reshape } from './reshape'
 import type { CarryInput, CarryOptions, CarryResult, Decision } from './types'
@@ -14,10 +17,12 @@ import type { CarryInput, CarryOptions, CarryResult, Decision } from './types'
  * named in `broken` and carried as far as they could be read.
  */
 export function carry(input: CarryInput, options: CarryOptions = {}): CarryResult {
-  const read = (text: string): Document => parse(text, input.format, { relaxed: true })
-  const mine = read(input.mine)
-  const update = read(input.update)
-  const factory = input.factory === null ? null : read(input.factory)
+  const texts = input.factory === null ? [input.mine, input.update] : [input.mine, input.update, input.factory]
+  const documents = readAlike(texts.map((text) => parse(text, input.format, { relaxed: true })))
+  const lists = listsOf(documents)
+  const read = (text: string): Document => parse(text, input.format, { relaxed: true, lists })
+  const [mine, update] = documents as [Document, Document]
+  const factory = documents[2] ?? null
   const broken = (['factory', 'mine', 'update'] as const).filter((name) => hasErrors({ factory, mine, update }[name]))
   const chose = Object.keys(options.choices ?? {}).length > 0
   if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
@@ -84,9 +89,11 @@ function applySafely(update: Document, groups: readonly (readonly Edit[])[], rea
 function reshapeSafely(mine: Document, result: Document, read: (text: string) => Document): string {
   try {
     const text = reshape(mine, result)
-    return hasErrors(read(text)) && !hasErrors(result) ? result.text : text
+    const shaped = read(text)
+    const asWanted = sameNode({ document: shaped, node: shaped.root }, { document: result, node: result.root })
+    return asWanted || (hasErrors(result) && !hasErrors(shaped)) ? text : result.text
   } catch (error) {
-    if (error instanceof RangeError) return result.text
+    if (error instanceof RangeError || error instanceof OperationError) return result.text
     throw error
   }
 }

@@ -6,11 +6,13 @@ import { commentTexts, myComments } from './comments'
 import { identityKey, isSectionList } from './groups'
 import { bareComment, TreeIndex } from './index-tree'
 import { fingerprint, matchItems } from './items'
+import { readAlike } from './lists'
 import type { Customisation } from './types'
 
 /** What is mine, setting by setting, in the order of my file. Formatting alone is nothing of mine. */
 export function layer(factory: Document, mine: Document): Customisation[] {
-  return new Layer(new TreeIndex(factory), new TreeIndex(mine)).run()
+  const [ours, own] = readAlike([factory, mine])
+  return new Layer(new TreeIndex(ours!), new TreeIndex(own!)).run()
 }
 
 class Layer {

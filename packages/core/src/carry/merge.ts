@@ -2,8 +2,9 @@
  * The walk over factory copy, mine and update that decides for every setting and collects the edits of the update's
  * text. It is one class because every row of the table needs the same three indexes and the one patch.
  */
-import { kindOf, sameNode } from '../tree/compare'
+import { amountOf, kindOf, sameNode } from '../tree/compare'
 import { isContainer, type Container, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
+import { OperationError } from '../formats/error'
 import { formatPointer } from '../tree/pointer'
 import { fromJson, toJson } from '../tree/values'
 import { align, type Alignment } from './align'
@@ -123,11 +124,24 @@ export class Merge {
       if (ef) present.add(ef)
       if (this.usedMine.has(em)) continue
       const eu = ef ? (this.alignment.forward.get(ef) ?? null) : this.freshUpdate(em, matcher)
-      if (eu) this.both(ef, em, eu)
-      else if (ef) this.goneFromUpdate(ef, em, u, owner, group)
-      else if (!this.waitsForRename(em, u)) this.added(em, u, owner)
+      this.orAside(ef, em, eu, () => {
+        if (eu) this.both(ef, em, eu)
+        else if (ef) this.goneFromUpdate(ef, em, u, owner, group)
+        else if (!this.waitsForRename(em, u)) this.added(em, u, owner)
+      })
     }
     for (const ef of f?.entries ?? []) if (!present.has(ef) && (f!.type === 'list' || this.factory!.find(f!, ef.key) === ef)) this.removedByMe(ef)
+  }
+
+  /** What the new file's format cannot hold is kept aside, with the reason. */
+  private orAside(ef: Entry | null, em: Entry, eu: Entry | null, place: () => void): void {
+    try {
+      place()
+    } catch (error) {
+      if (!(error instanceof OperationError)) throw error
+      const spot: Spot = eu ? { type: 'entry', entry: eu } : { type: 'elsewhere', pointer: this.idOf(ef, em, eu) }
+      this.note({ id: this.idOf(ef, em, eu), spot, f: ef, m: em, u: eu, outcome: 'kept-aside', attention: true, reason: `it cannot be written into the new file: ${error.message}`, ...(eu ? { result: this.json(this.update, eu) } : {}) })
+    }
   }
 
   private freshUpdate(em: Entry, matcher: Matcher): Entry | null {
@@ -328,13 +342,12 @@ export class Merge {
   }
 
   private scale(f: Entry | null, m: Entry, u: Entry): { reason: string; converted: number } | null {
-    if (!f || f.value.type !== 'scalar' || m.value.type !== 'scalar' || u.value.type !== 'scalar') return null
-    if (f.value.kind !== 'number' || m.value.kind !== 'number' || u.value.kind !== 'number') return null
-    const scale = scaleChange(
-      { key: f.key, comment: this.factory!.comment(f), value: f.value.value as number },
-      { key: u.key, comment: this.update.comment(u), value: u.value.value as number },
-    )
-    return scale ? { reason: scale.reason, converted: convert(m.value.value as number, scale) } : null
+    const before = f ? amountOf(this.factory!.document, f.value) : null
+    const amount = amountOf(this.mine.document, m.value)
+    const after = amountOf(this.update.document, u.value)
+    if (!f || before === null || amount === null || after === null) return null
+    const scale = scaleChange({ key: f.key, comment: this.factory!.comment(f), value: before }, { key: u.key, comment: this.update.comment(u), value: after })
+    return scale ? { reason: scale.reason, converted: convert(amount, scale) } : null
   }
 
   /** Takes the choice made, or the default, and writes the value. */
@@ -417,8 +430,9 @@ export class Merge {
   private mergeItems(f: Entry, m: Entry, u: Entry, c: ListNode, a: ListNode, b: ListNode, updateIsFactory: boolean): void {
     const print = (index: TreeIndex, list: ListNode): string[] => list.entries.map((entry) => fingerprint(index.document, entry.value))
     const merged = mergeSequences(print(this.factory!, c), print(this.mine, a), print(this.update, b))
+    const inserted = merged.inserted.map(({ item, after }) => ({ after, entry: carryEntry(this.mine, a.entries[item]!, this.update, b, u) }))
     for (const index of merged.removed) this.patch.remove(b.entries[index]!)
-    for (const { item, after } of merged.inserted) this.patch.insert(b, u, after, carryEntry(this.mine, a.entries[item]!, this.update, b, u), null)
+    for (const { after, entry } of inserted) this.patch.insert(b, u, after, entry, null)
     const found = this.alignment.found.get(f)
     const result = merged.order.map((step) => (step.from === 'mine' ? this.json(this.mine, a.entries[step.index]!) : this.json(this.update, b.entries[step.index]!)))
     const outcome: Outcome = found ? 'moved' : updateIsFactory ? 'kept-mine' : 'default-moved'

@@ -1,6 +1,6 @@
 import { trimEdit, type Edit } from '../text/edits'
 import { lineStart } from '../text/lines'
-import type { Container, Entry } from '../tree/nodes'
+import type { Container, Entry, FormatId } from '../tree/nodes'
 import { valueOf, type Value } from '../tree/values'
 import { assignmentReplace, pieceLines } from '../formats/assignments'
 import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceSourceLines, replaceValue } from '../formats/operations'
@@ -18,13 +18,15 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
   if (writerOf(target.document.format).portable && document.format === target.document.format) return placePortable(target, at, source, from)
   if (node.type === 'scalar' && at.value.type === 'scalar') {
     const text = document.text.slice(node.from, node.to)
-    if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(target.document.text.slice(at.value.from, at.value.to)) && readsAlone(text, source)) return replaceSource(target.document, at.value, text)
+    if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(target.document.text.slice(at.value.from, at.value.to)) && readsAlone(text, source) && isSwappable(at, from, document.format)) return replaceSource(target.document, at.value, text)
     if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded') return replaceValue(target.document, to, at, valueOf(document, node))
   }
   if (node.type === 'scalar' && !alike) return replaceValue(target.document, to, at, valueOf(document, node))
   if (at.value.type === 'list' && node.type === 'list' && at.value.flow && node.flow === false) return replaceValue(target.document, to, at, valueOf(document, node))
   if (at.value.outer !== at.value.from) return replaceValue(target.document, to, at, valueOf(document, node))
   const copied = copyEntry(document, from, parent, target.document, to, to.type === 'map' ? at.key : null, false)
+  const writer = writerOf(target.document.format)
+  if (writer.replaceWith) return writer.replaceWith(target.document, to, at, copied.body)
   const own = target.document.text.slice(at.keyFrom, at.keyTo)
   const body = to.type === 'map' && !to.flow ? [own + copied.body[0]!.slice(from.keyTo - from.keyFrom === 0 || from.key !== at.key || !alike ? keyLength(copied.body[0]!) : from.keyTo - from.keyFrom), ...copied.body.slice(1)] : copied.body
   return replaceByLines(target.document, to, at, body)
@@ -45,6 +47,13 @@ function placePortable(target: TreeIndex, at: Entry, source: TreeIndex, from: En
 /** The length of the key a line starts with. */
 function keyLength(line: string): number {
   return /^("(?:[^"\\]|\\.)*"|'(?:[^']|'')*'|[^]*?)(?=\s*:(\s|$))/.exec(line)?.[0].length ?? 0
+}
+
+/** In XML attributes and elements are written differently, and so is an element without text. */
+function isSwappable(at: Entry, from: Entry, format: FormatId): boolean {
+  if (format !== 'xml') return true
+  const empty = [at, from].some((entry) => entry.value.type === 'scalar' && entry.value.style === 'empty')
+  return !empty && at.key.startsWith('@') === from.key.startsWith('@')
 }
 
 /** A text that means the same wherever it stands: aliases and odd cases are written anew instead. */

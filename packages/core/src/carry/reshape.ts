@@ -6,13 +6,15 @@ import type { NewEntry } from '../formats/writer'
 import { identityKey, isSectionList } from './groups'
 import { TreeIndex } from './index-tree'
 import { matchItems } from './items'
+import { readAlike } from './lists'
 import { carryEntry, placeValue } from './place'
 
 /** Edits my text until it reads like `wanted`, keeping my order, comments and style. */
 export function reshape(mine: Document, wanted: Document): string {
-  const job = new Reshape(new TreeIndex(mine), new TreeIndex(wanted))
-  const { root } = mine
-  const goal = wanted.root
+  const [own, aim] = readAlike([mine, wanted]) as [Document, Document]
+  const job = new Reshape(new TreeIndex(own), new TreeIndex(aim))
+  const { root } = own
+  const goal = aim.root
   if (root.type !== goal.type || root.type === 'scalar' || root.type === 'alias' || goal.type === 'scalar' || goal.type === 'alias') return wanted.text
   job.container(root, goal, null)
   return applyEdits(mine.text, job.edits)
@@ -28,9 +30,7 @@ class Reshape {
     const back = new Map([...pairs].map(([em, ew]) => [ew, em]))
     const removals = new Set<number>()
     m.entries.forEach((em, i) => {
-      const ew = pairs.get(em)
-      if (ew) this.entry(em, ew)
-      else removals.add(i)
+      if (!pairs.has(em)) removals.add(i)
     })
     const insertions: { after: number; entry: NewEntry }[] = []
     let after = -1
@@ -42,6 +42,7 @@ class Reshape {
       }
     }
     if (removals.size + insertions.length > 0) this.edits.push(...insertInto(this.mine.document, m, owner ? { entry: owner, parent: this.mine.seat(owner).parent } : null, insertions, removals))
+    for (const [em, ew] of pairs) this.entry(em, ew)
   }
 
   private inOrder(m: Container, w: Container): boolean {

@@ -43,6 +43,7 @@ export function replaceValue(document: Document, parent: Container, entry: Entry
   if (value instanceof Map && node.type === 'map' && node.entries.length > 0 && value.size > 0 && !usesAlias(node)) return editMap(document, entry, node, value as ReadonlyMap<string, Value>)
   const replaced = writer.replace?.(document, parent, entry, value)
   if (replaced) return replaced
+  if (writer.replaceWith) return writer.replaceWith(document, parent, entry, writer.entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
   if (writer.portable) return replaceSourceLines(document, node, composite ? writer.entryLines(document, ANYWHERE, null, value) : [writer.scalar({ document, container: parent, entry, old: null }, value as ScalarValue)])
   if (!composite) return replaceByText(document, entry, writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue))
   return replaceByLines(document, parent, entry, writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))

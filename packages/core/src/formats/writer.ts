@@ -53,6 +53,8 @@ export interface Writer {
   splice?(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[]
   /** Replaces a value by one of another kind, where that takes more than other text in its place; null where it does not. */
   replace?(document: Document, container: Container, entry: Entry, value: Value): Edit[] | null
+  /** Puts the lines of a whole entry in the place of one, for formats in which a value alone cannot change its kind. */
+  replaceWith?(document: Document, container: Container, entry: Entry, body: readonly string[]): Edit[]
   /** Prepares a copy of an entry of the same format, where its own lines are not simply its text. */
   copy?(source: Document, entry: Entry, from: Container, target: Document, to: Container, name: string | null): Pick<NewEntry, 'body' | 'standsAlone'>
   /** The form new entries of this name take, where a section holds several. */

@@ -1,4 +1,4 @@
-import { isContainer, type Document, type Node, type ScalarNode } from './nodes'
+import { UNTYPED, isContainer, type Document, type Node, type ScalarNode } from './nodes'
 
 /** A node with the document it is in, which holds its source text. */
 export interface Ref {
@@ -14,12 +14,20 @@ export function sameNode(a: Ref, b: Ref): boolean {
     return left.type === right.type && sameScalar(a.document, left as ScalarNode, b.document, right as ScalarNode)
   if (left.type === 'alias' || right.type === 'alias')
     return left.type === 'alias' && right.type === 'alias' && left.name === right.name
+  if (left.entries.length === 0 && right.entries.length === 0 && (isOpen(a) || isOpen(b))) return true
   if (left.type !== right.type || left.entries.length !== right.entries.length) return false
+  // vec3(1, 2, 3) and point(1, 2, 3) are not the same; YAML's tags only say how to read what follows
+  if (left.tag !== right.tag && a.document.format === 'lua' && b.document.format === 'lua') return false
   if (left.type === 'list')
     return left.entries.every((entry, i) =>
       sameNode({ document: a.document, node: entry.value }, { document: b.document, node: right.entries[i]!.value }),
     )
   return sameMap(a, b)
+}
+
+/** Whether an empty table may be a list as well as a section. */
+function isOpen(ref: Ref): boolean {
+  return ref.document.format === 'lua'
 }
 
 function sameMap(a: Ref, b: Ref): boolean {
@@ -38,12 +46,26 @@ function sameMap(a: Ref, b: Ref): boolean {
 
 /** Whether two scalars read the same: numbers by amount, exactly, also beyond what a double can hold. */
 export function sameScalar(aDoc: Document, a: ScalarNode, bDoc: Document, b: ScalarNode): boolean {
-  if (a.kind !== b.kind) return false
+  if (a.kind !== b.kind) return UNTYPED.has(aDoc.format) !== UNTYPED.has(bDoc.format) && a.kind !== 'code' && b.kind !== 'code' && plainText(aDoc, a) === plainText(bDoc, b)
   if (a.kind !== 'number') return a.value === b.value
   if (Number.isNaN(a.value) && Number.isNaN(b.value)) return true
   if (a.value !== b.value) return false
   if (Math.abs(a.value as number) <= Number.MAX_SAFE_INTEGER) return true
   return aDoc.text.slice(a.from, a.to).replaceAll('_', '') === bDoc.text.slice(b.from, b.to).replaceAll('_', '')
+}
+
+/** A scalar as a format without kinds would write it. */
+function plainText(document: Document, node: ScalarNode): string {
+  if (node.value === null) return ''
+  return node.kind === 'number' ? document.text.slice(node.from, node.to) : String(node.value)
+}
+
+/** The amount a value stands for, also where the format has no numbers of its own; null for what is none. */
+export function amountOf(document: Document, node: Node): number | null {
+  if (node.type !== 'scalar') return null
+  if (node.kind === 'number') return node.value as number
+  const text = UNTYPED.has(document.format) ? String(node.value).trim() : ''
+  return /^[-+]?(\d+(\.\d*)?|\.\d+)([eE][-+]?\d+)?$/.test(text) ? Number(text) : null
 }
 
 /** The least of node kinds that people tell apart: section, list, text, number, switch, nothing. */

@@ -85,15 +85,15 @@ class IniReader {
     const { text } = this
     const valueEnd = trimEnd(text, from, this.commentIn(from, end) ?? end)
     const line = text.slice(from, valueEnd)
-    const parted = this.blankParted ? /^\S+[ \t]*/.exec(line)!.index + /^\S+/.exec(line)![0].length : line.search(/[=:]/)
+    const parted = this.blankParted ? /^[^ \t]*/.exec(line)![0].length : line.search(/[=:]/)
     let valueFrom = parted < 0 ? valueEnd : from + parted + (this.blankParted ? 0 : 1)
     const keyTo = trimEnd(text, from, parted < 0 ? valueEnd : from + parted)
     while (valueFrom < valueEnd && (text.charCodeAt(valueFrom) === 32 || text.charCodeAt(valueFrom) === 9)) valueFrom++
     const value: ScalarNode = valueFrom >= valueEnd && parted < 0 ? emptyScalar(keyTo) : this.value(valueFrom, valueEnd)
     const entry = entryAt(text.slice(from, keyTo), from, keyTo, value, from, Math.max(keyTo, parted < 0 ? keyTo : from + parted + 1, value.to), this.comments.takeLead(from))
     if (keyTo === from) this.report('syntax', 'error', from, end, 'This line has no name before its equals sign. Write it as name = value.')
-    if (parted < 0 && /\s/.test(line)) {
-      const name = /^\S+/.exec(line)![0]
+    if (parted < 0 && /[ \t]/.test(line)) {
+      const name = /^[^ \t]*/.exec(line)![0]
       this.report('missing-equals', 'error', from, valueEnd, `This line has no equals sign after its name “${name}”. Write it as name = value.`, { label: 'Insert the equals sign', edits: [{ from: from + name.length, to: from + name.length, insert: ' =' }] })
     }
     this.trailing(entry, valueEnd, end)

@@ -66,9 +66,10 @@ function splice(document: Document, container: Container, owner: Entry | null, r
   const { entries } = container
   const edits: Edit[] = [...removals].map((index) => removal(text, entries, index, removals))
   const firstSection = entries.findIndex((entry) => entry.value.type === 'map')
+  const lastSingle = entries.findLastIndex((entry, i) => entry.value.type !== 'map' && !removals.has(i))
   for (const { after, entry } of settle(container, removals, insertions)) {
     const section = entry.body[0]!.startsWith('[')
-    const place = !section && firstSection >= 0 ? Math.min(after, firstSection - 1) : section && firstSection > 0 ? Math.max(after, firstSection - 1) : after
+    const place = section ? Math.max(after, lastSingle) : firstSection >= 0 ? Math.min(after, firstSection - 1) : after
     const lines = [...(entry.blankBefore || (section && entries.length > 0) ? [''] : []), ...entry.lead, ...entry.body.map((line, i) => (i === 0 && entry.trail ? `${line} ${entry.trail}` : line))]
     const indent = section ? '' : ' '.repeat(Math.max(0, container.indent))
     edits.push(insertion(text, entries, place, owner, lines.map((line) => (line === '' ? '' : indent + line))))
@@ -101,7 +102,16 @@ function sectionEnd(section: Entry): number {
   return Math.max(ownEnd(section), section.keyTo + 1, section.trail?.to ?? 0)
 }
 
+/** A single value that becomes a section moves below the others; its comments move along. */
+function replaceWith(document: Document, container: Container, entry: Entry, body: readonly string[]): Edit[] {
+  const index = container.entries.indexOf(entry)
+  const lead = entry.lead.filter((comment) => comment.attached).map((comment) => document.text.slice(comment.from, comment.to))
+  const trail = entry.trail ? document.text.slice(entry.trail.from, entry.trail.to) : ''
+  const after = body[0]!.startsWith('[') && entry.value.type !== 'map' ? container.entries.length - 1 : index
+  return splice(document, container, null, new Set([index]), [{ after, entry: { lead, body, trail, blankBefore: false } }])
+}
+
 export const iniWriter: Writer = {
   scalar, key, entryLines, inline: (_document, value) => source(textOf(value), ''), commentMark: ';', brackets: false, refuses, splice,
-  replace: (document, container, entry, value) => [...splice(document, container, null, new Set([container.entries.indexOf(entry)]), [{ after: container.entries.indexOf(entry), entry: { lead: [], body: entryLines(document, container, entry.key, value), trail: '', blankBefore: false } }])],
+  replaceWith,
 }

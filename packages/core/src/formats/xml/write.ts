@@ -155,9 +155,9 @@ function startTagEnd(text: string, from: number): number {
   return text.length
 }
 
-function replace(document: Document, container: Container, entry: Entry, value: Value): Edit[] {
+function replaceWith(document: Document, container: Container, entry: Entry, lines: readonly string[]): Edit[] {
   const index = container.entries.indexOf(entry)
-  const lines = entryLines(document, container, container.type === 'list' ? null : entry.key, value)
+  if (/^[@#]/.test(entry.key)) return [{ from: entry.from, to: entry.to, insert: lines.join(' ') }]
   const [only] = elementsOf(entry)
   if (elementsOf(entry).length === 1) {
     const indent = /^[ \t]*/.exec(document.text.slice(lineStart(document.text, only!.from), only!.from))![0]
@@ -203,5 +203,5 @@ function rename(document: Document, _container: Container, entry: Entry, name: s
 
 export const xmlWriter: Writer = {
   scalar, key: (_document, _container, name) => nameOf(name), entryLines, inline: (_document, value) => encodeText(textOf(value)),
-  commentMark: '<!--', commentEnd: ' -->', brackets: false, refuses, splice, replace, copy, rename,
+  commentMark: '<!--', commentEnd: ' -->', brackets: false, refuses, splice, replaceWith, copy, rename,
 }
