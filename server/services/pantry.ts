@@ -6,7 +6,7 @@ import { applyChange, type Write } from './apply'
 import { readArchive } from './archives'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { gameVersion, listInstalled } from './installed'
+import { gameVersion, listInstalled, type Installed } from './installed'
 import { inRange, isNewer } from './versions'
 
 const LARGEST_PACKAGE = 64 * 1024 * 1024
@@ -70,11 +70,12 @@ export async function requirePackage(context: Context, server: Server, id: numbe
   return row
 }
 
-export async function planFor(context: Context, server: Server, packageId: number): Promise<InstallPlan<number>> {
+/** What installing a package means; `installed` saves listing the server's plugins again. */
+export async function planFor(context: Context, server: Server, packageId: number, installed?: readonly Installed[]): Promise<InstallPlan<number>> {
   const offer = (row: PackageRow): Offer<number> => ({ id: row.id, info: row.info })
   return planInstall({
     family: server.family, wanted: offer(await requirePackage(context, server, packageId)), pantry: (await context.packages.list(server.family.id)).map(offer),
-    installed: await listInstalled(context, server), gameVersion: await gameVersion(server), satisfies: inRange, newer: isNewer,
+    installed: installed ?? (await listInstalled(context, server)), gameVersion: await gameVersion(server), satisfies: inRange, newer: isNewer,
   })
 }
 
@@ -85,14 +86,20 @@ export async function install(context: Context, server: Server, packageId: numbe
   if (problem) throw new ServiceError('plan-blocked', 409, problem.message)
   const replaced = plan.steps.find((step) => step.replaces !== null)
   if (replaced) throw new ServiceError('plan-blocked', 409, `${replaced.plugin} ${replaced.replaces} is on this server. Use Updates, so that your settings are carried forward.`)
-  const writes: Write[] = []
-  for (const step of plan.steps) {
-    const row = await requirePackage(context, server, step.id)
-    const now = await server.files.read(step.path)
-    writes.push({ path: step.path, bytes: await context.blobs.requireBytes(row.sha), expected: now ? hashOf(now) : null })
-  }
+  const writes = await writesOf(context, server, plan.steps)
   const last = plan.steps[plan.steps.length - 1]!
   const along = plan.steps.slice(0, -1).map((step) => step.plugin)
   const title = `Install ${last.plugin} ${last.version}${along.length > 0 ? ` with ${along.join(', ')}` : ''}`
   return applyChange(context, server, { kind: 'install', title, writes, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart }, account)
+}
+
+/** The files that put packages into their places. */
+export async function writesOf(context: Context, server: Server, steps: InstallPlan<number>['steps']): Promise<Write[]> {
+  const writes: Write[] = []
+  for (const step of steps) {
+    const row = await requirePackage(context, server, step.id)
+    const now = await server.files.read(step.path)
+    writes.push({ path: step.path, bytes: await context.blobs.requireBytes(row.sha), expected: now ? hashOf(now) : null })
+  }
+  return writes
 }

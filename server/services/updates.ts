@@ -1,4 +1,4 @@
-import { carry, fillIn, formatOf, type Choice, type Decision } from '@pasticcio/core'
+import { carryFiles, fillIn, formatOf, type Choice, type Decision, type InstallPlan, type PluginFile } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
@@ -6,9 +6,9 @@ import { applyChange, type Write } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { listInstalled, type Installed } from './installed'
-import { planFor, requirePackage } from './pantry'
+import { planFor, requirePackage, writesOf } from './pantry'
 import { decode } from './settings'
-import { isNewer } from './versions'
+import { inRange, isNewer } from './versions'
 
 /** Choices by file and decision. */
 export type PlanChoices = Readonly<Record<string, Readonly<Record<string, Choice>>>>
@@ -16,9 +16,14 @@ export type PlanChoices = Readonly<Record<string, Readonly<Record<string, Choice
 export interface PlanFile {
   readonly path: string
   readonly factory: string | null
+  /** The file of mine it continues, where that has another name; null for one that is new. */
+  readonly from: string | null
   readonly mine: string | null
   readonly update: string
-  readonly result: string
+  /** What stands at this path now. */
+  readonly old: string | null
+  /** The file as it shall be; null for one the new version no longer has, which is left where it is. */
+  readonly result: string | null
   readonly decisions: readonly Decision[]
   readonly baseline: boolean
 }
@@ -66,34 +71,51 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
   if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
   const folder = fillIn(server.family.plugins['data-folder'], { plugin })
-  const files: PlanFile[] = []
-  for (const [name, update] of Object.entries(row.info.defaults)) {
-    const path = `${folder}/${name}`
-    files.push(await carryFile(context, server, installed, path, update, choices[path] ?? {}))
-  }
+  const files = await carryPlugin(context, server, installed, folder, row.info.defaults, choices)
   const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
-  const plan = await planFor(context, server, packageId)
+  const plan = await planFor(context, server, packageId, all)
   return {
     plugin, from: installed.version, to: row.info.version, packageId, addedAt: row.addedAt, changes: row.info.changes, files, choices, staged,
     requires: Object.entries(row.info.requires).map(([name, range]) => {
       const have = all.find((item) => item.name === name)?.version ?? null
-      return { name, range, have, fits: !plan.problems.some((problem) => problem.message.includes(` needs ${name} `)) }
+      return { name, range, have, fits: have !== null && inRange(have, range) }
     }),
-    problems: plan.problems.filter((problem) => problem.severity === 'error').map((problem) => problem.message),
+    problems: [...plan.problems.filter((problem) => problem.severity === 'error').map((problem) => problem.message), ...olderRequirements(plan, plugin)],
     open: files.reduce((sum, file) => sum + file.decisions.filter((item) => item.attention).length, 0),
   }
 }
 
-async function carryFile(context: Context, server: Server, installed: Installed, path: string, update: string, choices: Readonly<Record<string, Choice>>): Promise<PlanFile> {
-  const format = formatOf(path)
-  const bytes = await server.files.read(path)
-  const mine = bytes ? decode(path, bytes) : null
-  const factorySha = await context.factory.get(server.row.id, installed.name, installed.version, path)
-  const factory = factorySha ? await context.blobs.requireText(factorySha) : null
-  if (mine === null || !format || format === 'text') return { path, factory, mine, update, result: mine !== null && mine !== factory ? mine : update, decisions: [], baseline: true }
-  const result = carry({ factory, mine, update, format }, { choices, relaxed: server.family.reading['json-comments'] })
-  if (result.broken.includes('mine')) throw new ServiceError('has-errors', 409, `${path} does not read, so nothing can be carried forward from it. Mend it first; Settings shows where.`)
-  return { path, factory, mine, update, result: result.text, decisions: result.decisions, baseline: result.baseline }
+/** A plugin that must be updated first has settings of its own to carry, which is a plan of its own. */
+function olderRequirements(plan: InstallPlan<number>, plugin: string): string[] {
+  return plan.steps.filter((step) => step.plugin !== plugin && step.replaces !== null)
+    .map((step) => `${step.requiredBy} needs ${step.plugin} ${step.version}, and this server has ${step.replaces}. It is in the pantry: update ${step.plugin} first.`)
+}
+
+/** Carries all settings files of a plugin at once, since an update may move settings between them. */
+async function carryPlugin(context: Context, server: Server, installed: Installed, folder: string, defaults: Readonly<Record<string, string>>, choices: PlanChoices): Promise<PlanFile[]> {
+  const names = new Set([...Object.keys(installed.info.defaults), ...Object.keys(defaults)])
+  const factory: PluginFile[] = []
+  const mine: PluginFile[] = []
+  const update = Object.entries(defaults).map(([name, text]) => pluginFile(`${folder}/${name}`, text))
+  for (const name of names) {
+    const path = `${folder}/${name}`
+    const sha = await context.factory.get(server.row.id, installed.name, installed.version, path)
+    if (sha) factory.push(pluginFile(path, await context.blobs.requireText(sha)))
+    const bytes = await server.files.read(path)
+    if (bytes) mine.push(pluginFile(path, decode(path, bytes)))
+  }
+  const known = factory.length > 0 || mine.length === 0
+  const result = carryFiles({ factory: known ? factory : null, mine, update }, { choices: Object.assign({}, ...Object.values(choices)) as Record<string, Choice> })
+  const text = (files: readonly PluginFile[], path: string | null): string | null => files.find((file) => file.path === path)?.text ?? null
+  return result.files.map((file) => {
+    if (file.broken.includes('mine')) throw new ServiceError('has-errors', 409, `${file.from ?? file.path} does not read, so nothing can be carried forward from it. Mend it first; Settings shows where.`)
+    const old = text(mine, file.path)
+    return { path: file.path, from: file.from, factory: text(factory, file.from ?? file.path), mine: text(mine, file.from), update: text(update, file.path) ?? '', old, result: file.text, decisions: file.decisions, baseline: result.baseline }
+  })
+}
+
+function pluginFile(path: string, text: string): PluginFile {
+  return { path, text, format: formatOf(path) ?? 'text' }
 }
 
 function readChoices(json: string | null): PlanChoices {
@@ -118,10 +140,13 @@ export async function applyUpdate(context: Context, server: Server, plugin: stri
   const installed = requireInstalled(await listInstalled(context, server), plugin)
   const row = await requirePackage(context, server, packageId)
   const old = await server.files.read(installed.packagePath)
-  const writes: Write[] = [{ path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null }]
+  const along = (await planFor(context, server, packageId)).steps.filter((step) => step.plugin !== plugin)
+  const writes: Write[] = [...(await writesOf(context, server, along)), { path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null }]
   for (const file of plan.files) {
-    if (file.result === file.mine) continue
-    writes.push({ path: file.path, bytes: Buffer.from(file.result, 'utf8'), expected: file.mine === null ? null : hashOf(Buffer.from(file.mine, 'utf8')) })
+    // files the new version no longer has stay where they are: they do no harm, and nothing of them is lost
+    if (file.result === null || file.result === file.old) continue
+    writes.push({ path: file.path, bytes: Buffer.from(file.result, 'utf8'), expected: file.old === null ? null : hashOf(Buffer.from(file.old, 'utf8')) })
   }
-  return applyChange(context, server, { kind: 'update', title: `Update ${plugin} ${plan.from} to ${plan.to}`, writes, plugins: [plugin], restart: true }, account)
+  const title = `Update ${plugin} ${plan.from} to ${plan.to}${along.length > 0 ? ` with ${along.map((step) => step.plugin).join(', ')}` : ''}`
+  return applyChange(context, server, { kind: 'update', title, writes, plugins: [...along.map((step) => step.plugin), plugin], restart: true }, account)
 }

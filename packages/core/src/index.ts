@@ -11,13 +11,14 @@ export {
   addEntry, duplicateEntry, editDocument, removeEntry, renameEntry, setValue,
 } from './formats/operations'
 export { carry } from './carry/carry'
+export { carryFiles } from './carry/carry-files'
 export { layer } from './carry/layer'
 export { findMoves } from './carry/moves'
 export { isGroup } from './carry/groups'
 export { nameWords } from './carry/likeness'
 export { bareComment } from './carry/index-tree'
 export type {
-  CarryInput, CarryOptions, CarryResult, Choice, ChoiceId, Customisation, CustomisationKind, Decision, Option, Outcome,
+  CarriedFile, CarryFilesInput, CarryFilesResult, CarryInput, CarryOptions, CarryResult, Choice, PluginFile, ChoiceId, Customisation, CustomisationKind, Decision, Option, Outcome,
 } from './carry/types'
 export { readRules, type Rule } from './rules/rule'
 export { RuleBook, inferRules } from './rules/infer'

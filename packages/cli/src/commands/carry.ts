@@ -1,5 +1,5 @@
-import { join } from 'node:path'
-import { LineIndex, carry, parse, type CarryResult, type Decision, type Document, type FormatId } from '@pasticcio/core'
+import { basename, join } from 'node:path'
+import { LineIndex, carry, carryFiles, parse, type CarryFilesResult, type Decision, type Document, type FormatId, type PluginFile } from '@pasticcio/core'
 import { CliError, EXIT } from '../errors'
 import { isFolder, listFiles, readText, requireFormat, writeAtomically } from '../files'
 import type { Streams } from '../streams'
@@ -21,36 +21,36 @@ export async function runCarry(options: CarryArguments, streams: Streams): Promi
   const folder = await isFolder(options.update)
   if (folder && !options.out) throw new CliError(EXIT.misuse, 'For folders, say with --out where the results go.')
   const decisions: Reported[] = []
-  let baseline = true
-  if (folder) {
-    for (const name of await listFiles(options.update)) {
-      const result = await carryOne(options, name)
-      baseline &&= result.baseline
-      decisions.push(...result.decisions.map((item) => ({ file: name, ...item })))
-      await writeAtomically(join(options.out!, name), result.text)
-    }
-    decisions.push(...(await filesGone(options)))
-  } else {
-    const result = await carryOne(options, null)
-    baseline = result.baseline
-    decisions.push(...result.decisions)
-    if (options.out) await writeAtomically(options.out, result.text)
-    else streams.out(result.text)
+  const carried = await carryAll(options, folder)
+  for (const file of carried.files) {
+    decisions.push(...file.decisions.map((item) => (folder ? { file: file.path, ...item } : item)))
+    if (file.text === null) continue
+    if (folder) await writeAtomically(join(options.out!, file.path), file.text)
+    else if (options.out) await writeAtomically(options.out, file.text)
+    else streams.out(file.text)
   }
+  const { baseline } = carried
   if (options.report) await writeAtomically(options.report, JSON.stringify({ baseline, decisions }, null, 2) + '\n')
   return summarise(decisions, baseline, streams)
 }
 
-async function carryOne(options: CarryArguments, name: string | null): Promise<CarryResult> {
-  const at = (base: string): string => (name === null ? base : join(base, name))
-  const format = requireFormat(name ?? options.update, options.format)
-  const update = await readText(at(options.update))
-  const mine = name === null ? await readText(options.mine) : await readText(at(options.mine)).catch(() => null)
-  const factory = options.factory === '-' ? null : name === null ? await readText(options.factory) : await readText(at(options.factory)).catch(() => null)
-  if (mine === null) return { text: update, decisions: [], baseline: true, broken: [] }
-  for (const [path, text] of [[at(options.factory), factory], [at(options.mine), mine], [at(options.update), update]] as const)
-    if (text !== null) requireParsed(path, parse(text, format, { relaxed: true }))
-  return carry({ factory, mine, update, format }, { shape: options.shape })
+/** Carries one file, or all of a folder at once, since settings move between files. */
+async function carryAll(options: CarryArguments, folder: boolean): Promise<Pick<CarryFilesResult, 'files' | 'baseline'>> {
+  const [factory, mine, update] = await Promise.all([options.factory === '-' ? null : readSide(options, options.factory, folder), readSide(options, options.mine, folder), readSide(options, options.update, folder)])
+  for (const [base, files] of [[options.factory, factory], [options.mine, mine], [options.update, update]] as const)
+    for (const file of files ?? []) requireParsed(folder ? join(base, file.path) : base, parse(file.text, file.format, { relaxed: true }))
+  const formats = new Set([...(factory ?? []), ...mine, ...update].map((file) => file.format))
+  if (folder || formats.size > 1) return carryFiles({ factory, mine, update }, { shape: options.shape })
+  const [only] = update
+  const result = carry({ factory: factory?.[0]?.text ?? null, mine: mine[0]!.text, update: only!.text, format: only!.format }, { shape: options.shape })
+  return { baseline: result.baseline, files: [{ path: only!.path, from: mine[0]!.path, ...result }] }
+}
+
+/** The settings files of one version; a single file stands under one name in all of them, whatever its ending. */
+async function readSide(options: CarryArguments, base: string, folder: boolean): Promise<PluginFile[]> {
+  if (!folder) return [{ path: basename(options.update), text: await readText(base), format: requireFormat(base, options.format) }]
+  const names = await listFiles(base)
+  return Promise.all(names.map(async (name) => ({ path: name, text: await readText(join(base, name)), format: requireFormat(name, options.format) })))
 }
 
 /** @throws CliError naming file, line and cause of the first error. */
@@ -60,20 +60,6 @@ export function requireParsed(path: string, document: Document): void {
   if (!error) return
   const { line, column } = new LineIndex(document.text).position(error.from)
   throw new CliError(EXIT.unparsable, `${path}:${line}:${column}: ${error.message}`)
-}
-
-/** Files of mine that the update does not have are named; nothing of them is lost. */
-async function filesGone(options: CarryArguments): Promise<Reported[]> {
-  const there = new Set(await listFiles(options.update))
-  const gone: Reported[] = []
-  for (const name of await listFiles(options.mine)) {
-    if (there.has(name)) continue
-    const mine = await readText(join(options.mine, name))
-    const factory = options.factory === '-' ? null : await readText(join(options.factory, name)).catch(() => null)
-    if (factory === mine) continue
-    gone.push({ id: `file:${name}`, file: name, path: '', outcome: 'kept-aside', attention: true, mine, reason: 'the update has no such file, and yours differs from the factory copy' })
-  }
-  return gone
 }
 
 function summarise(decisions: readonly Reported[], baseline: boolean, streams: Streams): number {

@@ -1,5 +1,5 @@
 import { amountOf, kindOf, sameNode } from '../tree/compare'
-import { isContainer, type Container, type Entry, type ListNode, type Node } from '../tree/nodes'
+import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
 import { identityKey, isSectionList } from './groups'
 import type { TreeIndex } from './index-tree'
 import { likeness, matchItems } from './items'
@@ -25,10 +25,19 @@ const SURE_ENOUGH = 0.52
 const MARGIN = 0.05
 const MOST_CANDIDATES = 60
 
-/** Aligns two factory copies: same names in same places first, then whole sections that moved, then single settings. */
-export function align(factory: TreeIndex, update: TreeIndex): Alignment {
+/** Two files of which one became the other; null where there is only one of the two. */
+export interface FilePair {
+  readonly factory: Document | null
+  readonly update: Document | null
+}
+
+/**
+ * Aligns two factory copies: same names in same places first, then whole sections that moved, also to other files, then
+ * single settings.
+ */
+export function align(factory: TreeIndex, update: TreeIndex, pairs: readonly FilePair[]): Alignment {
   const aligner = new Aligner(factory, update)
-  aligner.containers(factory.document.root, update.document.root, null)
+  for (const pair of pairs) aligner.files(pair)
   aligner.findSections()
   aligner.findSettings()
   return aligner
@@ -49,8 +58,19 @@ class Aligner implements Alignment {
   private readonly lostSettings: Entry[] = []
   private readonly newSections = new Set<Entry>()
   private readonly newSettings = new Set<Entry>()
+  /** Files that are new in the update: a section may have become a whole one. */
+  private readonly newRoots: MapNode[] = []
 
   constructor(private readonly factory: TreeIndex, private readonly update: TreeIndex) {}
+
+  files({ factory, update }: FilePair): void {
+    if (factory && update) this.containers(factory.root, update.root, null)
+    else if (factory && isContainer(factory.root)) for (const entry of factory.root.entries) this.lose(entry)
+    else if (update && isContainer(update.root)) {
+      if (update.root.type === 'map') this.newRoots.push(update.root)
+      for (const entry of update.root.entries) this.gain(entry)
+    }
+  }
 
   containers(f: Node, u: Node, found: Found | null): void {
     if (f.type === 'map' && u.type === 'map') this.maps(f, u, found)
@@ -75,7 +95,7 @@ class Aligner implements Alignment {
   }
 
   private lists(f: ListNode, u: ListNode, found: Found | null): void {
-    for (const [from, to] of matchItems(this.factory.document, f, this.update.document, u, identityKey([f, u]))) this.pair(from, to, found)
+    for (const [from, to] of matchItems(this.factory.documentAround(f), f, this.update.documentAround(u), u, identityKey([f, u]))) this.pair(from, to, found)
   }
 
   private lose(entry: Entry): void {
@@ -93,7 +113,12 @@ class Aligner implements Alignment {
     for (let i = 0; i < this.lostSections.length; i++) {
       const section = this.lostSections[i]!
       const best = this.bestSection(section)
-      if (best) {
+      const root = best ? null : this.bestRoot(section)
+      if (root && isContainer(section.value)) {
+        this.newRoots.splice(this.newRoots.indexOf(root.root), 1)
+        for (const entry of root.root.entries) this.newSections.delete(entry)
+        this.containers(section.value, root.root, { confidence: root.score, reason: `its section ${section.key} is a file of its own now` })
+      } else if (best) {
         this.newSections.delete(best.to)
         this.pair(section, best.to, { confidence: best.score, reason: best.reason })
       } else if (isContainer(section.value)) for (const entry of section.value.entries) this.lose(entry)
@@ -104,16 +129,28 @@ class Aligner implements Alignment {
   private bestSection(section: Entry): Candidate | null {
     let best: Candidate | null = null
     for (const other of [...this.newSections].slice(0, MOST_CANDIDATES)) {
-      const shape = likeness(this.factory.document, section.value, this.update.document, other.value)
+      const shape = likeness(this.factory.documentOf(section), section.value, this.update.documentOf(other), other.value)
       const name = nameLikeness(section.key, other.key)
       const score = shape * 0.75 + name * 0.25
-      if (shape >= 0.4 && score > (best?.score ?? SURE_ENOUGH)) best = { from: section, to: other, score: Math.min(1, score), reason: `its section ${section.key} is now ${this.pathOf(other)}` }
+      if (shape >= 0.4 && score > (best?.score ?? SURE_ENOUGH)) best = { from: section, to: other, score: Math.min(1, score), reason: `its section ${section.key} is now ${this.pathOf(section, other)}` }
     }
     return best
   }
 
-  private pathOf(entry: Entry): string {
-    return this.update.keys(entry).join('.')
+  private bestRoot(section: Entry): { root: MapNode; score: number } | null {
+    let best: { root: MapNode; score: number } | null = null
+    for (const root of this.newRoots) {
+      const shape = likeness(this.factory.documentOf(section), section.value, this.update.documentAround(root), root)
+      if (shape >= 0.4 && shape > (best?.score ?? 0)) best = { root, score: Math.min(1, Math.round(shape * 100) / 100) }
+    }
+    return best
+  }
+
+  /** Where an entry went, with the name of its file if that is another one. */
+  private pathOf(from: Entry, to: Entry): string {
+    const { file } = this.update.documentOf(to)
+    const elsewhere = file !== undefined && file !== this.factory.documentOf(from).file
+    return this.update.keys(to).join('.') + (elsewhere ? ` in ${file.replace(/^.*\//, '')}` : '')
   }
 
   findSettings(): void {
@@ -142,19 +179,19 @@ class Aligner implements Alignment {
     const sayF = this.factory.comment(from)
     const sayU = this.update.comment(to)
     const words = commentLikeness(sayF, sayU)
-    const same = sameNode({ document: this.factory.document, node: from.value }, { document: this.update.document, node: to.value })
+    const same = sameNode({ document: this.factory.documentOf(from), node: from.value }, { document: this.update.documentOf(to), node: to.value })
     const scaled = !same && this.scaled(from, to, sayF, sayU)
     const place = this.samePlace(from, to)
     const kind = kindOf(from.value) === kindOf(to.value)
     const value = same ? (isTelling(from.value) ? 0.25 : 0.15) : scaled ? 0.2 : kind ? 0 : -0.1
     const score = name * 0.45 + words * 0.3 + value + (place ? 0.1 : 0)
     const reasons = [name >= 0.99 ? 'the same name' : name > 0.4 ? 'a like name' : '', words > 0.6 ? 'the same comment' : '', same ? 'the same default' : '', place ? 'the same section' : '']
-    return { from, to, score, reason: `it seems to be ${this.pathOf(to)} now: ${reasons.filter((item) => item !== '').join(', ')}` }
+    return { from, to, score, reason: `it seems to be ${this.pathOf(from, to)} now: ${reasons.filter((item) => item !== '').join(', ')}` }
   }
 
   private scaled(from: Entry, to: Entry, sayF: string, sayU: string): boolean {
-    const before = amountOf(this.factory.document, from.value)
-    const after = amountOf(this.update.document, to.value)
+    const before = amountOf(this.factory.documentOf(from), from.value)
+    const after = amountOf(this.update.documentOf(to), to.value)
     if (before === null || after === null) return false
     const scale = scaleChange({ key: from.key, comment: sayF, value: before }, { key: to.key, comment: sayU, value: after })
     return scale !== null && Math.abs(before * scale.factor - after) < 1e-9 * Math.abs(after) + 1e-12

@@ -10,7 +10,7 @@ import { TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
 import { Merge } from './merge'
 import { reshape } from './reshape'
-import type { CarryInput, CarryOptions, CarryResult, Decision } from './types'
+import type { CarryInput, CarryOptions, CarryResult, Choice, Decision } from './types'
 
 /**
  * Carries my customisations of a settings file onto a new version of it. Never throws: inputs that do not parse are
@@ -27,9 +27,8 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   const chose = Object.keys(options.choices ?? {}).length > 0
   if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
   if (!chose && input.factory === input.update) return whole(input.mine, factory, mine, update, broken)
-  const merge = new Merge(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), options.choices ?? {})
-  merge.run()
-  const text = applySafely(update, merge.patch.groups(), read)
+  const merge = mergeOne(factory, mine, update, options.choices ?? {})
+  const text = applySafely(update, merge.patch.groups(update), read)
   const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: merge.patch.pointer(spot) }))
   const result = read(text)
   const index = new TreeIndex(result)
@@ -37,23 +36,28 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : text, decisions: checked, baseline: factory !== null, broken }
 }
 
-function hasErrors(document: Document | null): boolean {
+function mergeOne(factory: Document | null, mine: Document, update: Document, choices: Readonly<Record<string, Choice>>): Merge {
+  const merge = new Merge(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), choices, [{ factory, mine, update }])
+  merge.run()
+  return merge
+}
+
+export function hasErrors(document: Document | null): boolean {
   return document !== null && document.findings.some((finding) => finding.severity === 'error')
 }
 
 /** One side left everything alone, so the other stands as it is; the decisions say what that means. */
 function whole(text: string, factory: Document | null, mine: Document, update: Document, broken: CarryResult['broken']): CarryResult {
-  const merge = new Merge(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), {})
-  merge.run()
+  const merge = mergeOne(factory, mine, update, {})
   const pointers = factory?.text === update.text
   const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: pointers && decision.from ? decision.from : merge.patch.pointer(spot) }))
   return { text, decisions: decisions.map((item) => ({ ...item, attention: false })), baseline: true, broken }
 }
 
 /** A decision with its fields in the order the report has them; `from` only where it says something. */
-function order(decision: Decision): Decision {
+export function order(decision: Decision): Decision {
   const { id, path, outcome, attention, factory, mine, update, result, reason, from, ...rest } = decision
-  return { id, path, outcome, attention, ...given({ factory, mine, update, result }), reason, ...(from !== undefined && from !== path ? { from } : {}), ...rest }
+  return { id, path, outcome, attention, ...given({ factory, mine, update, result }), reason, ...(from !== undefined && (from !== path || rest.fromFile !== undefined) ? { from } : {}), ...rest }
 }
 
 function given(fields: Record<string, unknown>): Record<string, unknown> {
@@ -61,7 +65,7 @@ function given(fields: Record<string, unknown>): Record<string, unknown> {
 }
 
 /** Applies the edits; should the result not read, leaves out those that break it, one change at a time. */
-function applySafely(update: Document, groups: readonly (readonly Edit[])[], read: (text: string) => Document): string {
+export function applySafely(update: Document, groups: readonly (readonly Edit[])[], read: (text: string) => Document): string {
   const errors = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
   const most = errors(update)
   const attempt = (edits: readonly Edit[]): string | null => {
@@ -86,7 +90,7 @@ function applySafely(update: Document, groups: readonly (readonly Edit[])[], rea
 }
 
 /** My text with the update's changes; where that cannot be written, the update's text, which reads the same. */
-function reshapeSafely(mine: Document, result: Document, read: (text: string) => Document): string {
+export function reshapeSafely(mine: Document, result: Document, read: (text: string) => Document): string {
   try {
     const text = reshape(mine, result)
     const shaped = read(text)
@@ -99,7 +103,7 @@ function reshapeSafely(mine: Document, result: Document, read: (text: string) =>
 }
 
 /** A value of mine that is not in the result after all is named, never passed over. */
-function verify(decision: Decision, index: TreeIndex): Decision {
+export function verify(decision: Decision, index: TreeIndex): Decision {
   const result = index.document
   if (decision.result === undefined) return decision
   const keys = parsePointer(decision.path)

@@ -2,32 +2,40 @@ import { isContainer, type Container, type Document, type Entry, type Node } fro
 
 /** Where an entry stands in its document. */
 export interface Seat {
+  readonly document: Document
   readonly parent: Container
   readonly owner: Entry | null
   readonly index: number
 }
 
-/** A document with its entries findable by key and their parents findable by entry, each in constant time. */
+/** Documents with their entries findable by key, and parent and document findable by entry, each in constant time. */
 export class TreeIndex {
   private readonly seats = new Map<Entry, Seat>()
-  private readonly byKey = new Map<Container, Map<string, Entry>>()
+  private readonly holders = new Map<Container, { readonly document: Document; keys: Map<string, Entry> | null }>()
+  readonly documents: readonly Document[]
 
-  constructor(readonly document: Document) {
-    this.add(document.root, null)
+  constructor(documents: Document | readonly Document[]) {
+    this.documents = Array.isArray(documents) ? (documents as readonly Document[]) : [documents as Document]
+    for (const document of this.documents) this.add(document)
   }
 
-  private add(node: Node, owner: Entry | null): void {
-    const waiting: { node: Node; owner: Entry | null }[] = [{ node, owner }]
+  /** The first of the documents, for those who have only one. */
+  get document(): Document {
+    return this.documents[0]!
+  }
+
+  private add(document: Document): void {
+    const waiting: { node: Node; owner: Entry | null }[] = [{ node: document.root, owner: null }]
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const parent = next.node
       if (!isContainer(parent)) continue
-      const keys = new Map<string, Entry>()
-      parent.entries.forEach((entry, index) => {
-        keys.set(entry.key, entry)
-        this.seats.set(entry, { parent, owner: next!.owner, index })
-        waiting.push({ node: entry.value, owner: entry })
-      })
-      this.byKey.set(parent, keys)
+      this.holders.set(parent, { document, keys: null })
+      const { entries } = parent
+      for (let index = 0; index < entries.length; index++) {
+        const entry = entries[index]!
+        this.seats.set(entry, { document, parent, owner: next.owner, index })
+        if (entry.value.type === 'map' || entry.value.type === 'list') waiting.push({ node: entry.value, owner: entry })
+      }
     }
   }
 
@@ -35,8 +43,36 @@ export class TreeIndex {
     return this.seats.keys()
   }
 
+  has(entry: Entry): boolean {
+    return this.seats.has(entry)
+  }
+
+  /** The document an entry stands in. */
+  documentOf(entry: Entry): Document {
+    return this.seat(entry).document
+  }
+
+  /** The document a section or list stands in. */
+  documentAround(container: Container): Document {
+    const holder = this.holders.get(container)
+    if (!holder) throw new RangeError('the section is not of these documents')
+    return holder.document
+  }
+
+  /** A key's entry; of two alike the last. Short sections are searched, long ones indexed when first asked. */
   find(container: Container | null, key: string): Entry | null {
-    return container ? (this.byKey.get(container)?.get(key) ?? null) : null
+    const holder = container ? this.holders.get(container) : undefined
+    if (!container || !holder) return null
+    const { entries } = container
+    if (entries.length <= 8) {
+      for (let i = entries.length - 1; i >= 0; i--) if (entries[i]!.key === key) return entries[i]!
+      return null
+    }
+    if (!holder.keys) {
+      holder.keys = new Map()
+      for (const entry of entries) holder.keys.set(entry.key, entry)
+    }
+    return holder.keys.get(key) ?? null
   }
 
   seat(entry: Entry): Seat {
@@ -56,8 +92,8 @@ export class TreeIndex {
     return this.chain(entry).map((item) => item.key)
   }
 
-  at(keys: readonly string[]): Entry | null {
-    let node: Node = this.document.root
+  at(keys: readonly string[], document: Document = this.document): Entry | null {
+    let node: Node = document.root
     let entry: Entry | null = null
     for (const key of keys) {
       entry = isContainer(node) ? this.find(node, key) : null
@@ -69,7 +105,9 @@ export class TreeIndex {
 
   /** The author's words about an entry: comments above it and behind it, without their markers. */
   comment(entry: Entry): string {
-    return [...entry.lead, ...(entry.trail ? [entry.trail] : [])].map((item) => bareComment(this.document.text.slice(item.from, item.to))).join(' ')
+    if (entry.lead.length === 0 && !entry.trail) return ''
+    const { text } = this.documentOf(entry)
+    return [...entry.lead, ...(entry.trail ? [entry.trail] : [])].map((item) => bareComment(text.slice(item.from, item.to))).join(' ')
   }
 }
 

@@ -3,11 +3,11 @@
  * text. It is one class because every row of the table needs the same three indexes and the one patch.
  */
 import { amountOf, kindOf, sameNode } from '../tree/compare'
-import { isContainer, type Container, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
+import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
 import { OperationError } from '../formats/error'
 import { formatPointer } from '../tree/pointer'
 import { fromJson, toJson } from '../tree/values'
-import { align, type Alignment } from './align'
+import { align, type Alignment, type FilePair } from './align'
 import { commentTexts, myComments, placeComments, placeTail } from './comments'
 import { identityKey, isGroup, isSectionList, isTextLines } from './groups'
 import type { TreeIndex } from './index-tree'
@@ -46,6 +46,18 @@ interface Matcher {
   updateOf(mine: Entry): Entry | null
 }
 
+/** The three versions of one file, as far as they are there. */
+export interface MergedFile {
+  readonly factory: Document | null
+  readonly mine: Document | null
+  readonly update: Document | null
+}
+
+/** Files that one side has anew or no more can only give to and take from others. */
+function filePairs(files: readonly MergedFile[]): FilePair[] {
+  return files.filter((file) => file.factory !== null || file.update !== null)
+}
+
 export class Merge {
   readonly patch: Patch
   readonly notes: Noted[] = []
@@ -56,19 +68,22 @@ export class Merge {
 
   constructor(
     private readonly factory: TreeIndex | null, private readonly mine: TreeIndex, private readonly update: TreeIndex,
-    private readonly choices: Readonly<Record<string, Choice>>,
+    private readonly choices: Readonly<Record<string, Choice>>, private readonly files: readonly MergedFile[],
   ) {
     this.patch = new Patch(update)
-    this.alignment = factory ? align(factory, update) : { forward: new Map(), backward: new Map(), found: new Map() }
+    this.alignment = factory ? align(factory, update, filePairs(files)) : { forward: new Map(), backward: new Map(), found: new Map() }
     this.known = new Set([...(factory ? commentTexts(factory) : []), ...commentTexts(update)])
   }
 
   run(): void {
-    const m = this.mine.document.root
-    const u = this.update.document.root
-    const f = this.factory?.document.root ?? null
-    if (m.type === 'map' && u.type === 'map') this.maps(f?.type === 'map' ? f : null, m, u, null)
-    else if (m.type === 'list' && u.type === 'list') this.sections(f?.type === 'list' ? f : null, m, u, null)
+    for (const { factory, mine, update } of this.files) {
+      if (!mine) continue
+      const f = factory?.root ?? null
+      const m = mine.root
+      const u = update?.root ?? null
+      if (m.type === 'map' && (u === null || u.type === 'map')) this.maps(f?.type === 'map' ? f : null, m, u, null)
+      else if (m.type === 'list' && u?.type === 'list') this.sections(f?.type === 'list' ? f : null, m, u, null)
+    }
     for (const entry of this.update.entries) this.noteNew(entry)
   }
 
@@ -77,29 +92,53 @@ export class Merge {
   private note(note: Note): void {
     const { f, m, u } = note
     const decision: Record<string, unknown> = { id: note.id, outcome: note.outcome, attention: note.attention, reason: note.reason }
-    if (f && this.factory) decision['factory'] = toJson(this.factory.document, f.value)
-    if (m) decision['mine'] = toJson(this.mine.document, m.value)
-    if (u) decision['update'] = toJson(this.update.document, u.value)
+    if (f && this.factory) decision['factory'] = toJson(this.factory.documentOf(f), f.value)
+    if (m) decision['mine'] = toJson(this.mine.documentOf(m), m.value)
+    if (u) decision['update'] = toJson(this.update.documentOf(u), u.value)
     if ('result' in note) decision['result'] = note.result
     if (note.options) decision['options'] = note.options
     if (note.chosen) decision['chosen'] = note.chosen
     if (note.confidence !== undefined) decision['confidence'] = note.confidence
     if (m) decision['from'] = formatPointer(this.mine.keys(m))
+    if (m && this.mine.documentOf(m).file !== undefined) decision['fromFile'] = this.mine.documentOf(m).file
     this.notes.push({ spot: note.spot, decision: decision as unknown as Omit<Decision, 'path'> })
   }
 
   private idOf(f: Entry | null, m: Entry | null, u: Entry | null): string {
-    if (m) return formatPointer(this.mine.keys(m))
-    if (f) return formatPointer(this.factory!.keys(f))
-    return formatPointer(this.update.keys(u!))
+    if (m) return this.name(this.mine, m)
+    return f ? this.name(this.factory!, f) : this.name(this.update, u!)
+  }
+
+  /** The pointer of an entry; with several files at hand, behind the name of its file. */
+  private name(index: TreeIndex, entry: Entry): string {
+    const { file } = index.documentOf(entry)
+    return (file === undefined ? '' : `${file}#`) + formatPointer(index.keys(entry))
+  }
+
+  /** The other versions of the file that an entry of any of them stands in. */
+  private peers(index: TreeIndex, entry: Entry): MergedFile | null {
+    return this.files.find((file) => file.factory === index.documentOf(entry) || file.mine === index.documentOf(entry) || file.update === index.documentOf(entry)) ?? null
+  }
+
+  /** The entry of the same name in another version of the same file. */
+  private sameNamed(index: TreeIndex, entry: Entry, other: TreeIndex, side: keyof MergedFile): Entry | null {
+    const document = this.peers(index, entry)?.[side] ?? null
+    return document ? other.at(index.keys(entry), document) : null
+  }
+
+  /** The spot of what is not in the result: its name in mine, or in the factory copy, under its file. */
+  private nowhere(f: Entry | null, m: Entry | null, u: Entry | null): Spot {
+    const [index, entry] = m ? [this.mine, m] : f ? [this.factory!, f] : [this.update, u!]
+    const peers = this.peers(index, entry)
+    return { type: 'elsewhere', pointer: formatPointer(index.keys(entry)), document: peers?.update ?? peers?.mine ?? undefined }
   }
 
   private json(index: TreeIndex, entry: Entry): unknown {
-    return toJson(index.document, entry.value)
+    return toJson(index.documentOf(entry), entry.value)
   }
 
   private same(a: TreeIndex, left: Entry, b: TreeIndex, right: Entry): boolean {
-    return sameNode({ document: a.document, node: left.value }, { document: b.document, node: right.value })
+    return sameNode({ document: a.documentOf(left), node: left.value }, { document: b.documentOf(right), node: right.value })
   }
 
   // ---- sections -----------------------------------------------------------------------------------------------
@@ -139,7 +178,7 @@ export class Merge {
       place()
     } catch (error) {
       if (!(error instanceof OperationError)) throw error
-      const spot: Spot = eu ? { type: 'entry', entry: eu } : { type: 'elsewhere', pointer: this.idOf(ef, em, eu) }
+      const spot: Spot = eu ? { type: 'entry', entry: eu } : this.nowhere(ef, em, eu)
       this.note({ id: this.idOf(ef, em, eu), spot, f: ef, m: em, u: eu, outcome: 'kept-aside', attention: true, reason: `it cannot be written into the new file: ${error.message}`, ...(eu ? { result: this.json(this.update, eu) } : {}) })
     }
   }
@@ -154,15 +193,15 @@ export class Merge {
     const eu = u?.type === 'map' ? this.update.find(u, em.key) : null
     const ef = eu ? this.alignment.backward.get(eu) : undefined
     if (!ef) return false
-    if (!this.mine.at(this.factory!.keys(ef))) return true
-    this.note({ id: this.idOf(null, em, null), spot: { type: 'elsewhere', pointer: formatPointer(this.mine.keys(em)) }, outcome: 'kept-aside', attention: true, m: em, u: eu, reason: `the update uses this name for what was ${formatPointer(this.factory!.keys(ef))}, which you have too` })
+    if (!this.sameNamed(this.factory!, ef, this.mine, 'mine')) return true
+    this.note({ id: this.idOf(null, em, null), spot: this.nowhere(null, em, null), outcome: 'kept-aside', attention: true, m: em, u: eu, reason: `the update uses this name for what was ${formatPointer(this.factory!.keys(ef))}, which you have too` })
     return true
   }
 
   private removedByMe(ef: Entry): void {
     const eu = this.alignment.forward.get(ef) ?? null
-    const renamed = eu ? this.mine.at(this.update.keys(eu)) : null
-    if (renamed && eu && !this.factory!.at(this.update.keys(eu))) {
+    const renamed = eu ? this.sameNamed(this.update, eu, this.mine, 'mine') : null
+    if (renamed && eu && !this.sameNamed(this.update, eu, this.factory!, 'factory')) {
       this.usedMine.add(renamed)
       this.both(ef, renamed, eu)
       return
@@ -177,7 +216,7 @@ export class Merge {
     if (found) {
       // taking out what may be another setting would be a guess: it stays until somebody says so
       if (choice?.id === 'drop') this.patch.remove(eu)
-      const spot: Spot = choice?.id === 'drop' ? { type: 'elsewhere', pointer: id } : { type: 'entry', entry: eu }
+      const spot: Spot = choice?.id === 'drop' ? this.nowhere(ef, null, null) : { type: 'entry', entry: eu }
       this.note({ id, f: ef, u: eu, spot, outcome: choice?.id === 'drop' ? 'stays-removed' : 'moved', attention: !choice, chosen: choice?.id, options, confidence: found.confidence, reason: `you removed it, and ${found.reason}; it is left in until you decide` })
       return
     }
@@ -185,7 +224,7 @@ export class Merge {
     if (!restore) this.patch.remove(eu)
     this.note({
       id, f: ef, u: eu, outcome: 'stays-removed', attention: changed && !choice, chosen: choice?.id, options,
-      spot: restore ? { type: 'entry', entry: eu } : { type: 'elsewhere', pointer: id },
+      spot: restore ? { type: 'entry', entry: eu } : this.nowhere(ef, null, null),
       ...(restore ? { result: this.json(this.update, eu) } : {}),
       reason: changed ? 'you removed it, and the update changed it' : 'you removed it',
     })
@@ -204,7 +243,7 @@ export class Merge {
     const id = this.idOf(ef, em, null)
     if (group && u && !untouched) {
       const keep = this.choices[id]?.id !== 'drop'
-      const spot: Spot = keep ? this.insertBeside(em, u, owner) : { type: 'elsewhere', pointer: id }
+      const spot: Spot = keep ? this.insertBeside(em, u, owner) : this.nowhere(ef, em, null)
       const result = keep ? { result: this.json(this.mine, em) } : {}
       this.note({ id, spot, f: ef, m: em, outcome: keep ? 'kept-mine' : 'kept-aside', attention: !this.choices[id], chosen: this.choices[id]?.id, options: [{ id: 'keep', value: this.json(this.mine, em) }, { id: 'drop' }], reason: 'the update took this entry out, and you had changed it', ...result })
       return
@@ -214,7 +253,7 @@ export class Merge {
       this.maps(ef.value, em.value, null, null)
       return
     }
-    const spot: Spot = { type: 'elsewhere', pointer: id }
+    const spot = this.nowhere(ef, em, null)
     if (untouched) {
       this.note({ id, spot, f: ef, m: em, outcome: 'dropped', attention: false, reason: 'the update has it no more' })
       this.lostComments(em)
@@ -226,9 +265,9 @@ export class Merge {
   /** Mine cannot stand in the new file; it is named, and can be put back by a choice. */
   private aside(ef: Entry | null, em: Entry, reason: string): void {
     const id = this.idOf(ef, em, null)
-    const root = this.update.document.root
+    const root = this.peers(this.mine, em)?.update?.root ?? this.update.document.root
     const keep = this.choices[id]?.id === 'keep' && root.type === 'map' && !this.update.find(root, em.key)
-    const spot: Spot = keep ? this.insertBeside(em, root as MapNode, null) : { type: 'elsewhere', pointer: id }
+    const spot: Spot = keep ? this.insertBeside(em, root as MapNode, null) : this.nowhere(ef, em, null)
     this.note({ id, spot, f: ef, m: em, outcome: keep ? 'kept-mine' : 'kept-aside', attention: !this.choices[id], chosen: this.choices[id]?.id, options: [{ id: 'drop' }, { id: 'keep', value: this.json(this.mine, em) }], reason, ...(keep ? { result: this.json(this.mine, em) } : {}) })
     if (!keep) this.lostComments(em)
   }
@@ -241,7 +280,7 @@ export class Merge {
       return
     }
     const drop = this.choices[id]?.id === 'drop'
-    const spot: Spot = drop ? { type: 'elsewhere', pointer: id } : this.insertBeside(em, beside.container, beside.owner)
+    const spot: Spot = drop ? this.nowhere(null, em, null) : this.insertBeside(em, beside.container, beside.owner)
     this.note({ id, spot, m: em, outcome: drop ? 'dropped' : 'kept-addition', attention: false, chosen: this.choices[id]?.id, options: [{ id: 'keep', value: this.json(this.mine, em) }, { id: 'drop' }], reason: 'you added it', ...(drop ? {} : { result: this.json(this.mine, em) }) })
   }
 
@@ -261,9 +300,9 @@ export class Merge {
   }
 
   private counterpart(em: Entry): Entry | null {
-    const ef = this.factory?.at(this.mine.keys(em))
+    const ef = this.factory ? this.sameNamed(this.mine, em, this.factory, 'factory') : null
     if (ef) return this.alignment.forward.get(ef) ?? null
-    return this.update.at(this.mine.keys(em))
+    return this.sameNamed(this.mine, em, this.update, 'update')
   }
 
   private insertBeside(em: Entry, container: Container, owner: Entry | null): Spot {
@@ -342,9 +381,9 @@ export class Merge {
   }
 
   private scale(f: Entry | null, m: Entry, u: Entry): { reason: string; converted: number } | null {
-    const before = f ? amountOf(this.factory!.document, f.value) : null
-    const amount = amountOf(this.mine.document, m.value)
-    const after = amountOf(this.update.document, u.value)
+    const before = f ? amountOf(this.factory!.documentOf(f), f.value) : null
+    const amount = amountOf(this.mine.documentOf(m), m.value)
+    const after = amountOf(this.update.documentOf(u), u.value)
     if (!f || before === null || amount === null || after === null) return null
     const scale = scaleChange({ key: f.key, comment: this.factory!.comment(f), value: before }, { key: u.key, comment: this.update.comment(u), value: after })
     return scale ? { reason: scale.reason, converted: convert(amount, scale) } : null
@@ -357,14 +396,14 @@ export class Merge {
     const { m, u, f } = note
     let result: unknown
     if (taken === 'mine' || taken === 'keep') {
-      this.patch.edit(placeValue(this.update, u, this.mine, m))
+      this.patch.edit(u, placeValue(this.update, u, this.mine, m))
       result = this.json(this.mine, m)
     } else if (taken === 'factory' && f) {
-      this.patch.edit(placeValue(this.update, u, this.factory!, f))
+      this.patch.edit(u, placeValue(this.update, u, this.factory!, f))
       result = this.json(this.factory!, f)
     } else if (taken === 'value' || taken === 'converted') {
       const value = taken === 'value' ? choice!.value : note.options?.find((option) => option.id === 'converted')?.value
-      this.patch.edit(placeData(this.update, u, fromJson(value)))
+      this.patch.edit(u, placeData(this.update, u, fromJson(value)))
       result = value
     } else result = this.json(this.update, u)
     this.note({ ...note, attention: note.attention && !choice, result, chosen: choice?.id })
@@ -379,13 +418,13 @@ export class Merge {
     const choice = this.choices[base.id]
     if (wraps && (!choice || choice.id === 'mine')) {
       const value = [this.json(this.mine, m)]
-      this.patch.edit(placeData(this.update, u, fromJson(value)))
+      this.patch.edit(u, placeData(this.update, u, fromJson(value)))
       return this.note({ ...base, outcome: 'kind-changed', attention: !choice, chosen: choice?.id, result: value, options, reason: `${words}; yours became its one item` })
     }
     const inner = this.innerHome(f, u)
     if (inner && (!choice || choice.id === 'mine')) {
       this.markSeen(inner)
-      this.patch.edit(placeValue(this.update, inner, this.mine, m))
+      this.patch.edit(inner, placeValue(this.update, inner, this.mine, m))
       return this.note({ ...base, spot: { type: 'entry', entry: inner }, outcome: 'kind-changed', attention: !choice, chosen: choice?.id, result: this.json(this.mine, m), options, reason: `${words}; its entry ${inner.key} has the old default, so yours went there` })
     }
     if (choice) return this.settle({ ...base, m, u, outcome: 'kind-changed', attention: true, reason: words, options }, 'update')
@@ -417,7 +456,7 @@ export class Merge {
   private reordered(f: ListNode | null, m: ListNode): boolean {
     if (!f || !this.factory) return false
     let last = -1
-    for (const [from, to] of matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))) {
+    for (const [from, to] of matchItems(this.factory.documentAround(f), f, this.mine.documentAround(m), m, identityKey([f, m]))) {
       void from
       const at = this.mine.seat(to).index
       if (at < last) return true
@@ -428,7 +467,7 @@ export class Merge {
 
   /** Three-way merge of a list of single values, in order. */
   private mergeItems(f: Entry, m: Entry, u: Entry, c: ListNode, a: ListNode, b: ListNode, updateIsFactory: boolean): void {
-    const print = (index: TreeIndex, list: ListNode): string[] => list.entries.map((entry) => fingerprint(index.document, entry.value))
+    const print = (index: TreeIndex, list: ListNode): string[] => list.entries.map((entry) => fingerprint(index.documentOf(entry), entry.value))
     const merged = mergeSequences(print(this.factory!, c), print(this.mine, a), print(this.update, b))
     const inserted = merged.inserted.map(({ item, after }) => ({ after, entry: carryEntry(this.mine, a.entries[item]!, this.update, b, u) }))
     for (const index of merged.removed) this.patch.remove(b.entries[index]!)
@@ -445,8 +484,8 @@ export class Merge {
   private sections(f: ListNode | null, m: ListNode, u: ListNode, owner: Entry | null): void {
     const identity = identityKey([f, m, u])
     const factoryOf = new Map<Entry, Entry>()
-    if (f && this.factory) for (const [from, to] of matchItems(this.factory.document, f, this.mine.document, m, identity)) factoryOf.set(to, from)
-    const updateOf = matchItems(this.mine.document, m, this.update.document, u, identity)
+    if (f && this.factory) for (const [from, to] of matchItems(this.factory.documentAround(f), f, this.mine.documentAround(m), m, identity)) factoryOf.set(to, from)
+    const updateOf = matchItems(this.mine.documentAround(m), m, this.update.documentAround(u), u, identity)
     for (const [em, ef] of factoryOf) {
       const eu = this.alignment.forward.get(ef)
       if (eu) this.itemOf.set(em, eu)
@@ -467,7 +506,7 @@ export class Merge {
     if (!keep) this.patch.remove(eu)
     const result = keep ? { result: this.json(this.update, eu) } : {}
     this.note({
-      id, u: eu, spot: keep ? { type: 'entry', entry: eu } : { type: 'elsewhere', pointer: id }, outcome: owned ? 'offered' : 'added-by-update', attention: owned && !this.choices[id], chosen: this.choices[id]?.id,
+      id, u: eu, spot: keep ? { type: 'entry', entry: eu } : this.nowhere(null, null, eu), outcome: owned ? 'offered' : 'added-by-update', attention: owned && !this.choices[id], chosen: this.choices[id]?.id,
       options: [{ id: 'drop' }, { id: 'keep', value: this.json(this.update, eu) }],
       reason: owned ? 'the update ships a new example entry, and this group is yours; it is left out until you take it' : 'the update ships a new entry', ...result,
     })
@@ -482,7 +521,7 @@ export class Merge {
     const id = this.idOf(null, null, eu)
     const choice = this.choices[id]
     const data = choice?.id === 'value' ? choice.value : this.json(this.update, eu)
-    if (choice?.id === 'value') this.patch.edit(placeData(this.update, eu, fromJson(choice.value)))
+    if (choice?.id === 'value') this.patch.edit(eu, placeData(this.update, eu, fromJson(choice.value)))
     this.note({ id, spot: { type: 'entry', entry: eu }, u: eu, outcome: 'added-by-update', attention: false, result: data, chosen: choice?.id, reason: 'new in the update', options: [{ id: 'update', value: this.json(this.update, eu) }] })
   }
 
@@ -491,7 +530,9 @@ export class Merge {
   private tail(m: Container, u: Container | null, owner: Entry | null): void {
     if (!u) return
     const lost = placeTail(this.mine, m, this.update, u, this.known, this.patch)
-    if (lost.length > 0) this.notes.push({ spot: { type: 'elsewhere', pointer: owner ? formatPointer(this.update.keys(owner)) : '' }, decision: { id: `#${owner ? formatPointer(this.update.keys(owner)) : ''}`, outcome: 'kept-aside', attention: true, mine: lost.join('\n'), comment: true, reason: 'your comment found no place in the new file' } })
+    const document = this.update.documentAround(u)
+    const pointer = owner ? formatPointer(this.update.keys(owner)) : ''
+    if (lost.length > 0) this.notes.push({ spot: { type: 'elsewhere', pointer, document }, decision: { id: `#${document.file ?? ''}${pointer}`, outcome: 'kept-aside', attention: true, mine: lost.join('\n'), comment: true, reason: 'your comment found no place in the new file' } })
   }
 
   private lostComments(em: Entry): void {
@@ -501,8 +542,7 @@ export class Merge {
   }
 
   private noteLost(em: Entry, lines: readonly string[]): void {
-    const pointer = formatPointer(this.mine.keys(em))
-    this.notes.push({ spot: { type: 'elsewhere', pointer }, decision: { id: `#${pointer}`, outcome: 'kept-aside', attention: true, mine: lines.join('\n'), comment: true, reason: 'your comment stood at a setting that is gone' } })
+    this.notes.push({ spot: this.nowhere(null, em, null), decision: { id: `#${this.name(this.mine, em)}`, outcome: 'kept-aside', attention: true, mine: lines.join('\n'), comment: true, reason: 'your comment stood at a setting that is gone' } })
   }
 }
 

@@ -6,6 +6,6 @@ import { TreeIndex } from './index-tree'
 /** Settings of one factory copy that the next one has under another name or place: old JSON Pointer to new. */
 export function findMoves(factory: Document, update: Document): Map<string, string> {
   const [old, next] = [new TreeIndex(factory), new TreeIndex(update)]
-  const { forward, found } = align(old, next)
+  const { forward, found } = align(old, next, [{ factory, update }])
   return new Map([...found.keys()].map((entry) => [formatPointer(old.keys(entry)), formatPointer(next.keys(forward.get(entry)!))]))
 }

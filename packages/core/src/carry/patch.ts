@@ -1,5 +1,5 @@
 import type { Edit } from '../text/edits'
-import type { Container, Entry } from '../tree/nodes'
+import { isContainer, type Container, type Document, type Entry } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { insertInto } from '../formats/operations'
 import type { NewEntry } from '../formats/writer'
@@ -9,7 +9,7 @@ import type { TreeIndex } from './index-tree'
 export type Spot =
   | { readonly type: 'entry'; readonly entry: Entry; readonly below?: readonly string[] }
   | { readonly type: 'inserted'; readonly container: Container; readonly token: object; readonly key: string | null }
-  | { readonly type: 'elsewhere'; readonly pointer: string }
+  | { readonly type: 'elsewhere'; readonly pointer: string; readonly document?: Document | undefined }
 
 interface Pending {
   readonly after: number
@@ -22,10 +22,10 @@ export class Patch {
   private readonly removals = new Map<Container, Set<number>>()
   private readonly insertions = new Map<Container, Pending[]>()
   private readonly owners = new Map<Container, Entry | null>()
-  private readonly edits: Edit[][] = []
+  private readonly edits: { readonly document: Document; readonly group: Edit[] }[] = []
 
   constructor(private readonly target: TreeIndex) {
-    this.owners.set(target.document.root as Container, null)
+    for (const document of target.documents) if (isContainer(document.root)) this.owners.set(document.root, null)
   }
 
   remove(entry: Entry): void {
@@ -45,19 +45,32 @@ export class Patch {
     return { type: 'inserted', container, token, key }
   }
 
-  edit(edits: readonly Edit[]): void {
-    if (edits.length > 0) this.edits.push([...edits])
+  /** Edits at an entry. */
+  edit(at: Entry, edits: readonly Edit[]): void {
+    if (edits.length > 0) this.edits.push({ document: this.target.documentOf(at), group: [...edits] })
   }
 
-  /** All edits, one list for each change that stands or falls as a whole. */
-  groups(): Edit[][] {
+  /** Edits somewhere in a section. */
+  editIn(container: Container, edits: readonly Edit[]): void {
+    if (edits.length > 0) this.edits.push({ document: this.target.documentAround(container), group: [...edits] })
+  }
+
+  /** All edits of a document, one list for each change that stands or falls as a whole. */
+  groups(document: Document): Edit[][] {
     const result: Edit[][] = []
     for (const container of new Set([...this.removals.keys(), ...this.insertions.keys()])) {
+      if (this.target.documentAround(container) !== document) continue
       const entry = this.owners.get(container) ?? null
       const owner = entry ? { entry, parent: this.target.seat(entry).parent } : null
-      result.push(insertInto(this.target.document, container, owner, this.insertions.get(container) ?? [], this.removals.get(container) ?? new Set()))
+      result.push(insertInto(document, container, owner, this.insertions.get(container) ?? [], this.removals.get(container) ?? new Set()))
     }
-    return [...result, ...this.edits]
+    return [...result, ...this.edits.filter((item) => item.document === document).map((item) => item.group)]
+  }
+
+  /** The document a spot lies in; null for one that is in none. */
+  documentOf(spot: Spot): Document | null {
+    if (spot.type === 'elsewhere') return spot.document ?? null
+    return spot.type === 'entry' ? this.target.documentOf(spot.entry) : this.target.documentAround(spot.container)
   }
 
   /** The JSON Pointer of a spot in the result. */

@@ -1,6 +1,6 @@
 import { trimEdit, type Edit } from '../text/edits'
 import { lineStart } from '../text/lines'
-import type { Container, Entry, FormatId } from '../tree/nodes'
+import type { Container, Document, Entry, FormatId } from '../tree/nodes'
 import { valueOf, type Value } from '../tree/values'
 import { assignmentReplace, pieceLines } from '../formats/assignments'
 import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceSourceLines, replaceValue } from '../formats/operations'
@@ -12,36 +12,39 @@ import type { TreeIndex } from './index-tree'
 export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from: Entry): Edit[] {
   const to = target.seat(at).parent
   const parent = source.seat(from).parent
-  const { document } = source
+  const document = source.documentOf(from)
+  const into = target.documentOf(at)
   const node = from.value
-  const alike = document.format === target.document.format && to.flow === parent.flow
-  if (writerOf(target.document.format).portable && document.format === target.document.format) return placePortable(target, at, source, from)
+  const alike = document.format === into.format && to.flow === parent.flow
+  if (writerOf(into.format).portable && document.format === into.format) return placePortable(target, at, source, from)
+  if (into.format === 'text') return replaceValue(into, to, at, valueOf(document, node))
   if (node.type === 'scalar' && at.value.type === 'scalar') {
     const text = document.text.slice(node.from, node.to)
-    if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(target.document.text.slice(at.value.from, at.value.to)) && readsAlone(text, source) && isSwappable(at, from, document.format)) return replaceSource(target.document, at.value, text)
-    if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded') return replaceValue(target.document, to, at, valueOf(document, node))
+    if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(into.text.slice(at.value.from, at.value.to)) && readsAlone(text, document) && isSwappable(at, from, document.format)) return replaceSource(into, at.value, text)
+    if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded') return replaceValue(into, to, at, valueOf(document, node))
   }
-  if (node.type === 'scalar' && !alike) return replaceValue(target.document, to, at, valueOf(document, node))
-  if (at.value.type === 'list' && node.type === 'list' && at.value.flow && node.flow === false) return replaceValue(target.document, to, at, valueOf(document, node))
-  if (at.value.outer !== at.value.from) return replaceValue(target.document, to, at, valueOf(document, node))
-  const copied = copyEntry(document, from, parent, target.document, to, to.type === 'map' ? at.key : null, false)
-  const writer = writerOf(target.document.format)
-  if (writer.replaceWith) return writer.replaceWith(target.document, to, at, copied.body)
-  const own = target.document.text.slice(at.keyFrom, at.keyTo)
+  if (node.type === 'scalar' && !alike) return replaceValue(into, to, at, valueOf(document, node))
+  if (at.value.type === 'list' && node.type === 'list' && at.value.flow && node.flow === false) return replaceValue(into, to, at, valueOf(document, node))
+  if (at.value.outer !== at.value.from) return replaceValue(into, to, at, valueOf(document, node))
+  const copied = copyEntry(document, from, parent, into, to, to.type === 'map' ? at.key : null, false)
+  const writer = writerOf(into.format)
+  if (writer.replaceWith) return writer.replaceWith(into, to, at, copied.body)
+  const own = into.text.slice(at.keyFrom, at.keyTo)
   const body = to.type === 'map' && !to.flow ? [own + copied.body[0]!.slice(from.keyTo - from.keyFrom === 0 || from.key !== at.key || !alike ? keyLength(copied.body[0]!) : from.keyTo - from.keyFrom), ...copied.body.slice(1)] : copied.body
-  return replaceByLines(target.document, to, at, body)
+  return replaceByLines(into, to, at, body)
 }
 
 /** In these formats a value's source means the same anywhere; it only has to be indented anew. */
 function placePortable(target: TreeIndex, at: Entry, source: TreeIndex, from: Entry): Edit[] {
-  const { text } = source.document
+  const into = target.documentOf(at)
+  const { text } = source.documentOf(from)
   const node = from.value
   // a function statement is the whole line: it takes the place of another one only
   if (node.type === 'scalar' && node.kind === 'code' && (node.from === from.from) !== (at.value.from === at.from)) return []
-  if (assignmentReplace(target.document, at, '') || assignmentReplace(source.document, from, '')) return replaceValue(target.document, target.seat(at).parent, at, valueOf(source.document, node))
+  if (assignmentReplace(into, at, '') || assignmentReplace(source.documentOf(from), from, '')) return replaceValue(into, target.seat(at).parent, at, valueOf(source.documentOf(from), node))
   const start = lineStart(text, node.outer)
   const indent = /^[ \t]*/.exec(text.slice(start, node.outer))![0].length
-  return replaceSourceLines(target.document, at.value, pieceLines(text.slice(node.outer, node.to), indent, node))
+  return replaceSourceLines(into, at.value, pieceLines(text.slice(node.outer, node.to), indent, node))
 }
 
 /** The length of the key a line starts with. */
@@ -57,26 +60,28 @@ function isSwappable(at: Entry, from: Entry, format: FormatId): boolean {
 }
 
 /** A text that means the same wherever it stands: aliases and odd cases are written anew instead. */
-function readsAlone(text: string, source: TreeIndex): boolean {
-  if (text === '' || source.document.format !== 'yaml') return text !== ''
+function readsAlone(text: string, source: Document): boolean {
+  if (text === '' || source.format !== 'yaml') return text !== ''
   return parse(`k: ${text}`, 'yaml').findings.length === 0
 }
 
 /** An entry made ready to be inserted in another document, with comments and the blank line that sets it off. */
 export function carryEntry(source: TreeIndex, entry: Entry, target: TreeIndex, to: Container, owner: Entry | null): NewEntry {
-  const landing = landingOf(target.document, to, owner ? target.seat(owner).parent : null)
-  const copied = copyEntry(source.document, entry, source.seat(entry).parent, target.document, landing, null)
-  return { ...copied, blankBefore: blankAbove(source.document, entry) && to.entries.length > 0 }
+  const document = source.documentOf(entry)
+  const into = target.documentAround(to)
+  const landing = landingOf(into, to, owner ? target.seat(owner).parent : null)
+  const copied = copyEntry(document, entry, source.seat(entry).parent, into, landing, null)
+  return { ...copied, blankBefore: blankAbove(document, entry) && to.entries.length > 0 }
 }
 
 /** Edits that give an entry a value which is not in any document. */
 export function placeData(target: TreeIndex, at: Entry, value: Value): Edit[] {
-  return replaceValue(target.document, target.seat(at).parent, at, value)
+  return replaceValue(target.documentOf(at), target.seat(at).parent, at, value)
 }
 
 /** Edits that put lines of comment above an entry; null where it does not start its line. */
 export function commentAbove(target: TreeIndex, at: Entry, lines: readonly string[], loose: boolean, eol: string): Edit[] | null {
-  const { text } = target.document
+  const { text } = target.documentOf(at)
   const anchor = loose ? (at.lead.find((comment) => comment.attached)?.from ?? at.from) : at.from
   const start = lineStart(text, anchor)
   const indent = text.slice(start, anchor)
@@ -88,7 +93,7 @@ export function commentAbove(target: TreeIndex, at: Entry, lines: readonly strin
 /** An edit of the comment behind an entry, or a new one there. */
 export function commentBehind(target: TreeIndex, at: Entry, comment: string, gap: string, position: number): Edit[] {
   if (at.trail) {
-    const edit = trimEdit(target.document.text, { from: at.trail.from, to: at.trail.to, insert: comment })
+    const edit = trimEdit(target.documentOf(at).text, { from: at.trail.from, to: at.trail.to, insert: comment })
     return edit ? [edit] : []
   }
   return [{ from: position, to: position, insert: gap + comment }]

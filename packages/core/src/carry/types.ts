@@ -34,6 +34,8 @@ export interface Decision {
   readonly reason: string
   /** Where mine has it, when that is another place than `path`. */
   readonly from?: string
+  /** The file mine has it in, when that is another one. */
+  readonly fromFile?: string
   /** 0 to 1, for settings found again under another name. */
   readonly confidence?: number
   readonly options?: readonly Option[]
@@ -65,6 +67,36 @@ export interface CarryResult {
   readonly baseline: boolean
   /** Inputs with errors, which were read as far as possible. */
   readonly broken: readonly ('factory' | 'mine' | 'update')[]
+}
+
+/** One of a plugin's settings files. */
+export interface PluginFile {
+  /** Relative to the plugin's folder, the same in all versions unless the file was renamed. */
+  readonly path: string
+  readonly text: string
+  readonly format: FormatId
+}
+
+export interface CarryFilesInput {
+  /** The factory copies of the version in use; null when they are not known. */
+  readonly factory: readonly PluginFile[] | null
+  readonly mine: readonly PluginFile[]
+  readonly update: readonly PluginFile[]
+}
+
+export interface CarriedFile {
+  readonly path: string
+  /** The file as it shall be; null when it goes. */
+  readonly text: string | null
+  /** The file of mine it continues; null for one that is new. */
+  readonly from: string | null
+  readonly decisions: readonly Decision[]
+  readonly broken: CarryResult['broken']
+}
+
+export interface CarryFilesResult {
+  readonly files: readonly CarriedFile[]
+  readonly baseline: boolean
 }
 
 export type CustomisationKind = 'changed' | 'added' | 'removed' | 'moved' | 'turned-on' | 'turned-off' | 'comment'

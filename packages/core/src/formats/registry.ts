@@ -1,4 +1,4 @@
-import { emptyScalar, type Document, type FormatId, type MapNode } from '../tree/nodes'
+import type { Document, FormatId } from '../tree/nodes'
 import { parseIni } from './ini/parse'
 import { iniWriter } from './ini/write'
 import { parseJson } from './json/parse'
@@ -9,6 +9,8 @@ import { parseProperties } from './properties/parse'
 import { propertiesWriter } from './properties/write'
 import { parseScript } from './script/parse'
 import { scriptWriter } from './script/write'
+import { parseText } from './text/parse'
+import { textWriter } from './text/write'
 import type { Writer } from './writer'
 import { parseXml } from './xml/parse'
 import { xmlWriter } from './xml/write'
@@ -25,7 +27,7 @@ export interface ReadOptions {
 interface FormatEntry {
   readonly endings: readonly string[]
   readonly parse: (text: string, options: ReadOptions) => Document
-  readonly writer: Writer | null
+  readonly writer: Writer
 }
 
 const FORMATS: Readonly<Record<FormatId, FormatEntry>> = {
@@ -36,18 +38,10 @@ const FORMATS: Readonly<Record<FormatId, FormatEntry>> = {
   ini: { endings: ['ini', 'cfg'], parse: parseIni, writer: iniWriter },
   xml: { endings: ['xml'], parse: parseXml, writer: xmlWriter },
   script: { endings: ['js', 'mjs', 'cjs'], parse: parseScript, writer: scriptWriter },
-  text: { endings: ['txt', 'md'], parse: parseText, writer: null },
+  text: { endings: ['txt', 'md'], parse: parseText, writer: textWriter },
 }
 
 export const FORMAT_IDS = Object.keys(FORMATS) as readonly FormatId[]
-
-/** Plain text has no settings: the whole file is one value. */
-function parseText(text: string): Document {
-  const root: MapNode = { type: 'map', flow: false, indent: 0, entries: [], tail: [], from: 0, to: text.length, outer: 0, anchor: null, tag: null }
-  const value = { ...emptyScalar(0), kind: 'text' as const, style: 'plain' as const, value: text, to: text.length }
-  root.entries.push({ key: 'text', keyFrom: 0, keyTo: 0, value, from: 0, to: text.length, lead: [], trail: null, comma: -1 })
-  return { format: 'text', text, root, findings: [] }
-}
 
 /** The format a file's ending stands for; null for an ending that is not known. */
 export function formatOf(path: string): FormatId | null {
@@ -65,9 +59,6 @@ export function parse(text: string, format: FormatId, options: ReadOptions = {})
   return FORMATS[format].parse(text, options)
 }
 
-/** @throws Error for plain text, which has no settings to write. */
 export function writerOf(format: FormatId): Writer {
-  const writer = FORMATS[format].writer
-  if (!writer) throw new Error(`files of the format ${format} have no settings to write`)
-  return writer
+  return FORMATS[format].writer
 }

@@ -130,6 +130,8 @@ export interface Document {
   readonly text: string
   readonly root: Node
   readonly findings: readonly Finding[]
+  /** The file's path, where several are at hand. */
+  readonly file?: string
 }
 
 export type FormatId = 'yaml' | 'json' | 'lua' | 'properties' | 'ini' | 'xml' | 'script' | 'text'

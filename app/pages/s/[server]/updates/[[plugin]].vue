@@ -110,7 +110,7 @@ const excerpt = computed(() => {
   const row = inFocus.value
   const file = plan.value?.files.find((item) => item.path === row?.path)
   const format = file && formatOf(file.path)
-  if (!row || !file || !format) return null
+  if (!row || !file || !format || file.result === null) return null
   const document = parse(file.result, format, { relaxed: true })
   const entry = locate(document, parsePointer(row.decision.path) ?? [])?.entry
   if (!entry) return null
@@ -182,7 +182,7 @@ useKeys({
           </div>
         </template>
         <div v-else-if="tab === 'files'" class="scroll">
-          <section v-for="item in plan.files" :key="item.path"><div class="grp"><h2>{{ item.path.split('/').pop() }}</h2><span class="ct">today and after</span></div><TextDiff :before="item.mine ?? ''" :after="item.result" /></section>
+          <section v-for="item in plan.files" :key="item.path"><div class="grp"><h2>{{ item.path.split('/').pop() }}</h2><span class="ct">today and after</span></div><TextDiff :before="item.mine ?? ''" :after="item.result ?? ''" /></section>
         </div>
         <div v-else class="scroll"><p class="changelog">{{ plan.changes || 'The author wrote no changelog.' }}</p></div>
       </template>
