@@ -8,8 +8,9 @@ export { CodeText, NumberText, fromJson, readTyped, toJson, valueOf, type Value 
 export { FORMAT_IDS, formatOf, isRelaxedByName, parse, type ReadOptions } from './formats/registry'
 export { OperationError } from './formats/error'
 export {
-  addEntry, duplicateEntry, editDocument, removeEntry, renameEntry, setValue,
+  addEntry, duplicateEntry, editDocument, moveEntry, removeEntry, reorderEntries, renameEntry, setValue,
 } from './formats/operations'
+export { commentedOut, turnOff, turnOn, type OffSetting } from './formats/commented'
 export { carry } from './carry/carry'
 export { carryFiles } from './carry/carry-files'
 export { layer } from './carry/layer'

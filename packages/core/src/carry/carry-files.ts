@@ -6,6 +6,7 @@ import { likeness } from './items'
 import { nameLikeness } from './likeness'
 import { listsOf, readAlike } from './lists'
 import { Merge, type MergedFile } from './merge'
+import { reorderLists } from './reorder'
 import type { CarriedFile, CarryFilesInput, CarryFilesResult, CarryOptions, Decision, PluginFile } from './types'
 
 /** One file through its versions, with the documents read from them. */
@@ -51,11 +52,11 @@ function carried(trio: Trio, merge: Merge, decisions: readonly Decision[], optio
   // the update left this file alone and sends nothing here from elsewhere: mine stands as it is, byte for byte
   if (mine && factory?.text === update.text && Object.keys(options.choices ?? {}).length === 0 && decisions.every((item) => item.fromFile === undefined || item.fromFile === mine.file))
     return { path: update.file!, text: mine.text, from, decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }), attention: false })), broken }
-  const text = applySafely(update, merge.patch.groups(update), read)
+  const { text, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
   const result = read(text)
   const index = new TreeIndex(result)
   const shaped = options.shape === 'mine' && mine?.format === update.format ? reshapeSafely(mine, result, read) : text
-  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify(item, index))), broken }
+  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify({ ...item, path: pointer(item.path) }, index))), broken }
 
   function tidy(decision: Decision): Decision {
     const { fromFile, ...rest } = decision

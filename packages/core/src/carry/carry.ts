@@ -9,6 +9,7 @@ import { parse } from '../formats/registry'
 import { TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
 import { Merge } from './merge'
+import { reorderLists } from './reorder'
 import { reshape } from './reshape'
 import type { CarryInput, CarryOptions, CarryResult, Choice, Decision } from './types'
 
@@ -28,8 +29,8 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
   if (!chose && input.factory === input.update) return whole(input.mine, factory, mine, update, broken)
   const merge = mergeOne(factory, mine, update, options.choices ?? {})
-  const text = applySafely(update, merge.patch.groups(update), read)
-  const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: merge.patch.pointer(spot) }))
+  const { text, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
+  const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: pointer(merge.patch.pointer(spot)) }))
   const result = read(text)
   const index = new TreeIndex(result)
   const checked = decisions.map((decision) => verify(decision, index))
@@ -102,12 +103,17 @@ export function reshapeSafely(mine: Document, result: Document, read: (text: str
   }
 }
 
+/** Whether two single values are written alike: between formats with and without kinds `5` may be a text or a number. */
+function sameText(a: unknown, b: unknown): boolean {
+  return typeof a !== 'object' && typeof b !== 'object' && String(a) === String(b)
+}
+
 /** A value of mine that is not in the result after all is named, never passed over. */
 export function verify(decision: Decision, index: TreeIndex): Decision {
   const result = index.document
   if (decision.result === undefined) return decision
   const keys = parsePointer(decision.path)
   const node = keys ? (keys.length === 0 ? result.root : index.at(keys)?.value ?? null) : null
-  if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)))) return decision
+  if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)) || sameText(toJson(result, node), decision.result))) return decision
   return { ...decision, outcome: 'kept-aside', attention: true, reason: `${decision.reason}; it could not be written into the new file without breaking it`, ...(node ? { result: toJson(result, node) } : {}) }
 }

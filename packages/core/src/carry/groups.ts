@@ -1,6 +1,6 @@
 import type { Node } from '../tree/nodes'
 
-/** Keys whose value names an entry of a list of sections. */
+/** Keys whose value names an entry of a list of sections; in XML they are attributes as a rule. */
 const IDENTITY = ['id', 'key', 'name', 'item', 'node', 'player', 'world', 'place', 'title', 'label', 'slot', 'port', 'module', 'type']
 
 const NOT_A_GROUP = 0.5
@@ -46,7 +46,7 @@ export function isSectionList(nodes: readonly (Node | null)[]): boolean {
 /** The key whose values tell the items of these lists apart; null where none does. */
 export function identityKey(nodes: readonly (Node | null)[]): string | null {
   const lists = nodes.filter((node) => node?.type === 'list' && node.entries.length > 0)
-  return IDENTITY.find((key) => lists.every((node) => namesAll(node!, key))) ?? null
+  return IDENTITY.flatMap((key) => [`@${key}`, key]).find((key) => lists.every((node) => namesAll(node!, key))) ?? null
 }
 
 function namesAll(node: Node, key: string): boolean {

@@ -45,7 +45,10 @@ class Layer {
 
   private nodes(f: Node, m: Node, ef: Entry | null, em: Entry | null): void {
     if (f.type === 'map' && m.type === 'map') this.maps(f, m)
-    else if (f.type === 'list' && m.type === 'list' && isSectionList([f, m]) && f.entries.length > 0 && m.entries.length > 0 && this.inOrder(f, m)) this.lists(f, m)
+    else if (f.type === 'list' && m.type === 'list' && isSectionList([f, m]) && f.entries.length > 0 && m.entries.length > 0 && (this.inOrder(f, m) || (em && identityKey([f, m])))) {
+      if (em && !this.inOrder(f, m)) this.found.push({ path: formatPointer(this.mine.keys(em)), kind: 'moved', entry: em, side: 'mine' })
+      this.lists(f, m)
+    }
     else if (ef && em && !sameNode({ document: this.factory.document, node: f }, { document: this.mine.document, node: m })) this.add('changed', ef, em)
   }
 
@@ -72,7 +75,7 @@ class Layer {
     for (const ef of f.entries) if (!pairs.has(ef)) this.add('removed', ef, null)
   }
 
-  /** Items in another order are a change of the list as a whole. */
+  /** Items without names in another order are a change of the list as a whole. */
   private inOrder(f: ListNode, m: ListNode): boolean {
     let last = -1
     for (const [, em] of matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))) {

@@ -4,6 +4,7 @@
  */
 import { amountOf, kindOf, sameNode } from '../tree/compare'
 import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
+import { commentedOut, type OffSetting } from '../formats/commented'
 import { OperationError } from '../formats/error'
 import { formatPointer } from '../tree/pointer'
 import { fromJson, toJson } from '../tree/values'
@@ -13,7 +14,8 @@ import { identityKey, isGroup, isSectionList, isTextLines } from './groups'
 import type { TreeIndex } from './index-tree'
 import { fingerprint, matchItems } from './items'
 import { Patch, type Spot } from './patch'
-import { carryEntry, placeData, placeValue } from './place'
+import { carryEntry, placeData, placeTurnedOn, placeValue } from './place'
+import { namesOf, type Reordered } from './reorder'
 import { convert, scaleChange } from './scale'
 import { isStamp } from './stamp'
 import { mergeSequences } from './sequence-merge'
@@ -61,6 +63,8 @@ function filePairs(files: readonly MergedFile[]): FilePair[] {
 export class Merge {
   readonly patch: Patch
   readonly notes: Noted[] = []
+  /** Lists of the update that shall stand in the order of mine. */
+  readonly reorders: { readonly owner: Entry; readonly identity: string; readonly names: readonly string[] }[] = []
   private readonly alignment: Alignment
   private readonly known: ReadonlySet<string>
   private readonly usedMine = new Set<Entry>()
@@ -141,6 +145,11 @@ export class Merge {
     return sameNode({ document: a.documentOf(left), node: left.value }, { document: b.documentOf(right), node: right.value })
   }
 
+  /** The lists of a document that shall stand in my order, by their pointers in the result. */
+  reordersIn(document: Document): Reordered[] {
+    return this.reorders.filter((item) => this.update.documentOf(item.owner) === document).map((item) => ({ ...item, pointer: this.patch.pointer({ type: 'entry', entry: item.owner }) }))
+  }
+
   // ---- sections -----------------------------------------------------------------------------------------------
 
   private maps(f: MapNode | null, m: MapNode, u: MapNode | null, owner: Entry | null): void {
@@ -166,7 +175,7 @@ export class Merge {
       this.orAside(ef, em, eu, () => {
         if (eu) this.both(ef, em, eu)
         else if (ef) this.goneFromUpdate(ef, em, u, owner, group)
-        else if (!this.waitsForRename(em, u)) this.added(em, u, owner)
+        else if (!this.waitsForRename(em, u)) this.added(f, em, u, owner)
       })
     }
     for (const ef of f?.entries ?? []) if (!present.has(ef) && (f!.type === 'list' || this.factory!.find(f!, ef.key) === ef)) this.removedByMe(ef)
@@ -272,7 +281,7 @@ export class Merge {
     if (!keep) this.lostComments(em)
   }
 
-  private added(em: Entry, u: Container | null, owner: Entry | null): void {
+  private added(f: Container | null, em: Entry, u: Container | null, owner: Entry | null): void {
     const id = this.idOf(null, em, null)
     const beside = u ? { container: u, owner } : this.neighbourhood(em)
     if (!beside || (beside.container.type === 'map' && this.update.find(beside.container, em.key))) {
@@ -280,8 +289,26 @@ export class Merge {
       return
     }
     const drop = this.choices[id]?.id === 'drop'
-    const spot: Spot = drop ? this.nowhere(null, em, null) : this.insertBeside(em, beside.container, beside.owner)
-    this.note({ id, spot, m: em, outcome: drop ? 'dropped' : 'kept-addition', attention: false, chosen: this.choices[id]?.id, options: [{ id: 'keep', value: this.json(this.mine, em) }, { id: 'drop' }], reason: 'you added it', ...(drop ? {} : { result: this.json(this.mine, em) }) })
+    const off = drop || !u ? null : this.turnedOn(f, em, u)
+    const spot: Spot = drop ? this.nowhere(null, em, null)
+      : off ? this.patch.becomes(u!, owner, placeTurnedOn(this.mine, em, this.update, u!, owner, off, myComments(this.mine, em, this.known).attached), em.key)
+      : this.insertBeside(em, beside.container, beside.owner)
+    this.note({ id, spot, m: em, outcome: drop ? 'dropped' : 'kept-addition', attention: false, chosen: this.choices[id]?.id, options: [{ id: 'keep', value: this.json(this.mine, em) }, { id: 'drop' }], reason: off ? 'you switched it on' : 'you added it', ...(drop ? {} : { result: this.json(this.mine, em) }) })
+  }
+
+  /** The comment that holds this setting switched off in the update, if the factory copy had one, which mine made a setting of. */
+  private turnedOn(f: Container | null, em: Entry, u: Container): OffSetting | null {
+    if (!f || !this.factory || this.mine.seat(em).parent.type !== 'map') return null
+    const offIn = (index: TreeIndex, container: Container): OffSetting | null => this.off(index, container).find((item) => item.key === em.key) ?? null
+    return offIn(this.factory, f) && !offIn(this.mine, this.mine.seat(em).parent) ? offIn(this.update, u) : null
+  }
+
+  private readonly offSettings = new Map<Container, readonly OffSetting[]>()
+
+  private off(index: TreeIndex, container: Container): readonly OffSetting[] {
+    let known = this.offSettings.get(container)
+    if (!known) this.offSettings.set(container, (known = commentedOut(index.documentAround(container), container)))
+    return known
   }
 
   /** Where the neighbours of an entry of mine went when their section is no more. */
@@ -443,7 +470,12 @@ export class Merge {
   private lists(f: Entry | null, m: Entry, u: Entry, c: ListNode | null, a: ListNode, b: ListNode): void {
     if (isSectionList([c, a, b]) && b.entries.length > 0 && a.entries.length > 0 && !this.choices[this.idOf(f, m, u)]) {
       if (!this.reordered(c, a)) return this.sections(c, a, b, u)
-      return this.leaf(f, m, u)
+      const identity = identityKey([c, a, b])
+      if (identity === null) return this.leaf(f, m, u)
+      this.sections(c, a, b, u)
+      this.reorders.push({ owner: u, identity, names: namesOf(a, identity) })
+      this.note({ id: `${this.idOf(f, m, u)}#order`, spot: { type: 'entry', entry: u }, outcome: 'kept-mine', attention: false, reason: 'you changed its order' })
+      return
     }
     const mineIsFactory = f !== null && this.same(this.factory!, f, this.mine, m)
     const mineIsUpdate = this.same(this.mine, m, this.update, u)

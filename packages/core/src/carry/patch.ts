@@ -45,6 +45,13 @@ export class Patch {
     return { type: 'inserted', container, token, key }
   }
 
+  /** Edits that make a new entry of a section out of something else in it. */
+  becomes(container: Container, owner: Entry | null, edits: readonly Edit[], key: string): Spot {
+    this.owners.set(container, owner)
+    this.editIn(container, edits)
+    return { type: 'inserted', container, token: {}, key }
+  }
+
   /** Edits at an entry. */
   edit(at: Entry, edits: readonly Edit[]): void {
     if (edits.length > 0) this.edits.push({ document: this.target.documentOf(at), group: [...edits] })

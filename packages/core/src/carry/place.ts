@@ -3,6 +3,8 @@ import { lineStart } from '../text/lines'
 import type { Container, Document, Entry, FormatId } from '../tree/nodes'
 import { valueOf, type Value } from '../tree/values'
 import { assignmentReplace, pieceLines } from '../formats/assignments'
+import { convertedValue } from '../formats/convert'
+import { turnOnAs, type OffSetting } from '../formats/commented'
 import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceSourceLines, replaceValue } from '../formats/operations'
 import { parse, writerOf } from '../formats/registry'
 import type { NewEntry } from '../formats/writer'
@@ -15,6 +17,7 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
   const document = source.documentOf(from)
   const into = target.documentOf(at)
   const node = from.value
+  if (document.format !== into.format) return replaceValue(into, to, at, convertedValue(document, node, into, at.value))
   const alike = document.format === into.format && to.flow === parent.flow
   if (writerOf(into.format).portable && document.format === into.format) return placePortable(target, at, source, from)
   if (into.format === 'text') return replaceValue(into, to, at, valueOf(document, node))
@@ -72,6 +75,14 @@ export function carryEntry(source: TreeIndex, entry: Entry, target: TreeIndex, t
   const landing = landingOf(into, to, owner ? target.seat(owner).parent : null)
   const copied = copyEntry(document, entry, source.seat(entry).parent, into, landing, null)
   return { ...copied, blankBefore: blankAbove(document, entry) && to.entries.length > 0 }
+}
+
+/** Edits that put an entry of mine in the place of the comment that holds it, switched off, in the update. */
+export function placeTurnedOn(source: TreeIndex, entry: Entry, target: TreeIndex, to: Container, owner: Entry | null, off: OffSetting, comments: readonly string[]): Edit[] {
+  const into = target.documentAround(to)
+  const copied = copyEntry(source.documentOf(entry), entry, source.seat(entry).parent, into, to, null)
+  const body = copied.trail === '' ? copied.body : copied.body.map((line, i) => (i === 0 ? `${line} ${copied.trail}` : line))
+  return turnOnAs(into, to, owner, off, [...comments, ...body])
 }
 
 /** Edits that give an entry a value which is not in any document. */

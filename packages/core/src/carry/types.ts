@@ -101,7 +101,7 @@ export interface CarryFilesResult {
 
 export type CustomisationKind = 'changed' | 'added' | 'removed' | 'moved' | 'turned-on' | 'turned-off' | 'comment'
 
-/** One thing that is mine. `path` is a JSON Pointer in mine, for removed settings in the factory copy. */
+/** One thing that is mine; a list that is `moved` has its items in an order of mine. `path` is a JSON Pointer in mine, for removed settings in the factory copy. */
 export interface Customisation {
   readonly path: string
   readonly kind: CustomisationKind

@@ -4,6 +4,7 @@ import { isContainer, isNameless, type Container, type Document, type Entry, typ
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
 import { matchSequences } from '../tree/sequence'
 import { CodeText, NumberText, printValue, valueOf, type Value } from '../tree/values'
+import { convertedValue } from './convert'
 import { dedent } from './dedent'
 import { OperationError } from './error'
 import { ownEnd, ownStart, spliceEntries, valueStart } from './splice'
@@ -256,6 +257,42 @@ export function duplicateEntry(document: Document, keys: readonly string[], name
   return insertEntries(document, keys.slice(0, -1), [{ after: index, entry: { ...copied, blankBefore: blankAbove(document, entry) } }])
 }
 
+/**
+ * Edits that move an entry with its comments: into the section `parentKeys`, after the entry named `after`; first when
+ * that is null, last when it is left out.
+ */
+export function moveEntry(document: Document, keys: readonly string[], parentKeys: readonly string[], after?: string | null): Edit[] {
+  const { entry, parent, index } = requireLocated(document, keys)
+  const target = requireContainer(document, parentKeys)
+  if (formatPointer(parentKeys).startsWith(formatPointer(keys))) throw new OperationError('cannot-hold', `${formatPointer(keys)} cannot move into itself`)
+  if (target !== parent && target.type === 'map' && target.entries.some((other) => other.key === entry.key)) throw new OperationError('key-exists', `${formatPointer([...parentKeys, entry.key])} is there already`)
+  if (target.type === 'map' && parent.type === 'list') throw new OperationError('cannot-hold', 'an item of a list has no name, which it would need in a section')
+  const place = after === undefined ? target.entries.length - 1 : after === null ? -1 : target.entries.findIndex((other) => other.key === after)
+  if (target === parent && (place === index || place === index - 1)) return []
+  const owner = locate(document, parentKeys)
+  const landing = landingOf(document, target, owner?.parent ?? null)
+  const moved: Insertion = { after: place, entry: { ...copyEntry(document, entry, parent, document, landing, null), blankBefore: blankAbove(document, entry) && target.entries.length > 0 } }
+  if (target === parent) return insertInto(document, target, owner, [moved], new Set([index]))
+  return [...insertInto(document, target, owner, [moved], new Set()), ...changeEntries(document, parent, locate(document, keys.slice(0, -1))?.entry ?? null, new Set([index]), [])]
+}
+
+/**
+ * Edits that put the entries of a section or list in another order, each with its comments; `order` has the old
+ * positions in their new order. Blank lines and commas stay where they are.
+ */
+export function reorderEntries(document: Document, parentKeys: readonly string[], order: readonly number[]): Edit[] {
+  const container = requireContainer(document, parentKeys)
+  const { entries } = container
+  if (order.length !== entries.length || new Set(order).size !== entries.length || order.some((at) => !entries[at])) throw new OperationError('cannot-hold', 'an order names every entry once')
+  if (document.format === 'ini' || document.format === 'xml' || entries.some((entry) => entry.names || (container.flow && entry.trail))) throw new OperationError('cannot-hold', 'these entries cannot change places')
+  const piece = (entry: Entry): { from: number; to: number } => ({ from: ownStart(entry), to: container.flow ? entry.to : ownEnd(entry) })
+  return order.flatMap((at, i) => {
+    const from = piece(entries[at]!)
+    const to = piece(entries[i]!)
+    return at === i ? [] : trimmed(document.text, { ...to, insert: document.text.slice(from.from, from.to) })
+  })
+}
+
 /** Whether an entry is set off from what precedes it by a blank line. */
 export function blankAbove(document: Document, entry: Entry): boolean {
   const { text } = document
@@ -278,7 +315,7 @@ export function copyEntry(source: Document, entry: Entry, from: Container, targe
   const trail = comments && entry.trail ? remark(text.slice(entry.trail.from, entry.trail.to), source, target).join(' ') : ''
   const key = to.type === 'map' ? (name ?? entry.key) : null
   if (writer.copy && source.format === target.format) return { lead, trail, blankBefore: false, ...writer.copy(source, entry, from, target, to, name) }
-  if (!sameStyle || usesAlias(entry.value)) return { ...freshEntry(target, to, key, valueOf(source, entry.value)), lead, trail }
+  if (!sameStyle || usesAlias(entry.value)) return { ...freshEntry(target, to, key, convertedValue(source, entry.value, target, null)), lead, trail }
   const block = isContainer(entry.value) && !entry.value.flow
   const body = dedent(text.slice(entry.from, block ? ownEnd(entry) : entry.to), entry.from - lineStart(text, entry.from))
   if (block && entry.trail) {
