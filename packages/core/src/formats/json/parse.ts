@@ -6,6 +6,7 @@ import {
   NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode, type Node, type ScalarNode,
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
+import { Seen } from '../seen'
 
 const DEEPEST = 400
 const NUMBER = /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/
@@ -103,6 +104,7 @@ class JsonParser {
       const code = this.text.charCodeAt(this.pos)
       if (code === 32 || code === 9) this.pos++
       else if (code === 10 || code === 13) this.newLine()
+      else if (code !== 47 && code !== 35) return
       else {
         const comment = this.comment()
         if (!comment) return
@@ -208,7 +210,7 @@ class JsonParser {
     const text = this.text
     const from = this.pos
     let at = from
-    while (at < text.length && !/[\s,:{}[\]"/=]/.test(text[at]!)) at++
+    while (at < text.length && !endsWord(text.charCodeAt(at))) at++
     if (at === from) at = Math.min(from + 1, text.length)
     this.pos = at
     const source = text.slice(from, at)
@@ -230,11 +232,11 @@ class JsonParser {
       return emptyScalar(from)
     }
     this.depth++
-    const openIndent = this.indentOfLine()
+    const openIndent = this.byIndent ? this.indentOfLine() : 0
     const outside = this.pending
-    this.pending = []
+    if (outside.length > 0) this.pending = []
     const entries: Entry[] = []
-    const seen = new Map<string, Entry>()
+    const seen = isList ? null : new Seen(entries)
     this.pos++
     let closed = false
     while (!closed) {
@@ -253,10 +255,11 @@ class JsonParser {
     }
     if (!closed && this.findings.every((finding) => finding.code !== 'too-deep')) this.unclosed(from, isList)
     const tail: readonly Comment[] = this.pending.length > 0 ? this.pending : NO_COMMENTS
-    this.pending = outside
+    if (outside.length > 0 || tail.length > 0) this.pending = outside.length > 0 ? outside : []
     this.depth--
-    const base = { flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null } as const
-    return isList ? { type: 'list', documents: false, ...base } : { type: 'map', ...base }
+    return isList
+      ? { type: 'list', documents: false, flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null }
+      : { type: 'map', flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null }
   }
 
   private unclosed(from: number, isList: boolean): void {
@@ -283,11 +286,12 @@ class JsonParser {
     this.report('extra-comma', last.comma, last.comma + 1, 'A comma stands after the last value. Strict JSON does not allow it; remove it.', { label: 'Remove the comma', edits: [{ from: last.comma, to: last.comma + 1, insert: '' }] })
   }
 
-  private entry(isList: boolean, entries: readonly Entry[], seen: Map<string, Entry>): Entry {
+  private entry(isList: boolean, entries: readonly Entry[], seen: Seen | null): Entry {
     const start = this.pos
-    const entry: Entry = { key: String(entries.length), keyFrom: start, keyTo: start, value: emptyScalar(start), from: start, to: start, lead: this.take(), trail: null, comma: -1 }
-    if (isList) entry.value = this.value()
-    else this.member(entry, seen)
+    const lead = this.pending.length > 0 ? this.take() : NO_COMMENTS
+    const entry: Entry = isList
+      ? { key: String(entries.length), keyFrom: start, keyTo: start, value: this.value(), from: start, to: start, lead, trail: null, comma: -1 }
+      : this.member(start, lead, seen!)
     entry.to = Math.max(this.pos, start)
     if (entry.value.to > entry.value.from) entry.to = entry.value.to
     this.comma(entry, isList)
@@ -295,15 +299,25 @@ class JsonParser {
     return entry
   }
 
-  private member(entry: Entry, seen: Map<string, Entry>): void {
-    const quoted = this.text.charCodeAt(this.pos) === 34
-    const key = quoted ? this.string() : this.strangeKey()
-    entry.key = String(key.value)
-    entry.keyFrom = key.from
-    entry.keyTo = key.to
-    const first = seen.get(entry.key)
-    if (first) this.report('duplicate-key', key.from, key.to, `“${entry.key}” stands twice in this section, first on line ${this.index().position(first.keyFrom).line}. Only one of them counts; remove the other.`)
-    seen.set(entry.key, entry)
+  private member(start: number, lead: readonly Comment[], seen: Seen): Entry {
+    const { text } = this
+    // a name in quotes without escapes, as nearly all are
+    let at = start + 1
+    if (text.charCodeAt(start) === 34) for (let code = text.charCodeAt(at); code !== 34 && code !== 92 && code >= 32; ) code = text.charCodeAt(++at)
+    let key: string
+    if (text.charCodeAt(start) === 34 && text.charCodeAt(at) === 34) {
+      this.pos = at + 1
+      key = text.slice(start + 1, at)
+    } else key = String((text.charCodeAt(start) === 34 ? this.string() : this.strangeKey()).value)
+    const keyTo = this.pos
+    const value = this.memberValue(key, start, keyTo)
+    const entry: Entry = { key, keyFrom: start, keyTo, value, from: start, to: start, lead, trail: null, comma: -1 }
+    const first = seen.before(entry)
+    if (first) this.report('duplicate-key', start, keyTo, `“${key}” stands twice in this section, first on line ${this.index().position(first.keyFrom).line}. Only one of them counts; remove the other.`)
+    return entry
+  }
+
+  private memberValue(name: string, keyFrom: number, keyTo: number): Node {
     this.skip()
     const code = this.text.charCodeAt(this.pos)
     if (code === 61) {
@@ -311,20 +325,16 @@ class JsonParser {
       this.pos++
     } else if (code === 58) this.pos++
     else {
-      this.report('missing-colon', key.to, key.to, `After “${entry.key}” a colon and a value are missing.`)
-      if (code === 44 || code === 125 || code === 93 || this.pos >= this.text.length) {
-        entry.value = emptyScalar(key.to)
-        return
-      }
+      this.report('missing-colon', keyTo, keyTo, `After “${name}” a colon and a value are missing.`)
+      if (code === 44 || code === 125 || code === 93 || this.pos >= this.text.length) return emptyScalar(keyTo)
     }
     this.skip()
     const next = this.text.charCodeAt(this.pos)
     if (next === 44 || next === 125 || next === 93 || this.pos >= this.text.length) {
-      this.report('syntax', key.from, this.pos, `“${entry.key}” has no value. Write one after the colon.`)
-      entry.value = emptyScalar(key.to)
-      return
+      this.report('syntax', keyFrom, this.pos, `“${name}” has no value. Write one after the colon.`)
+      return emptyScalar(keyTo)
     }
-    entry.value = this.value()
+    return this.value()
   }
 
   private strangeKey(): ScalarNode {
@@ -379,4 +389,9 @@ class JsonParser {
     entry.trail = first
     this.pending = this.pending.slice(1)
   }
+}
+
+/** What cannot be part of a number or word: blanks, brackets, quotes, commas, colons, slashes and equals signs. */
+function endsWord(code: number): boolean {
+  return code <= 32 || code === 44 || code === 58 || code === 123 || code === 125 || code === 91 || code === 93 || code === 34 || code === 47 || code === 61 || code === 0xa0 || code === 0xfeff
 }

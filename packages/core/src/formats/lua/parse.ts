@@ -8,6 +8,7 @@ import {
 } from '../../tree/nodes'
 import { LineIndex, lineStart } from '../../text/lines'
 import { CommentStream } from '../comment-stream'
+import { Seen } from '../seen'
 import { StatementTree } from '../statements'
 import { LuaLexer, T } from './lexer'
 import { longText, luaNumber, reckon, unescapeLua } from './literals'
@@ -652,9 +653,9 @@ class LuaParser {
     const { lex } = this
     const from = lex.from
     if (!this.enter()) return emptyScalar(this.text.length)
-    const indent = this.indentAt(from)
+    const indent = this.byIndent ? this.indentAt(from) : 0
     const entries: Entry[] = []
-    const seen = new Map<string, Entry>()
+    const seen = new Seen(entries)
     let positions = 0
     this.inTable++
     lex.advance()
@@ -682,10 +683,9 @@ class LuaParser {
     if (!closed && !this.stopped) this.report('unclosed-bracket', from, from + 1, 'The “{” opened here is never closed. Close it with “}” after its last value.')
     const end = closed ? lex.before : Math.max(from + 1, entries[entries.length - 1]?.to ?? 0)
     const tail = this.comments.takeLead(closed ? end : lex.from)
-    const base = { flow: true, indent: -1, entries, tail, from, to: end, outer: from, anchor: null, tag: null } as const
-    if (positions === 0 || positions < entries.length) return { type: 'map', ...base, entries }
+    if (positions === 0 || positions < entries.length) return { type: 'map', flow: true, indent: -1, entries, tail, from, to: end, outer: from, anchor: null, tag: null }
     for (let i = 0; i < entries.length; i++) entries[i]!.key = String(i)
-    return { type: 'list', documents: false, ...base, entries }
+    return { type: 'list', documents: false, flow: true, indent: -1, entries, tail, from, to: end, outer: from, anchor: null, tag: null }
   }
 
   /** A line that starts a statement at the level of the table's own shows that its brace was left open. */
@@ -697,10 +697,9 @@ class LuaParser {
     return this.byIndent && lex.at(T.Name) && this.indentAt(lex.from) <= indent && /^[\w.]*\.[\w.]+\s*=|^\w+\s*=\s*\{/.test(this.text.slice(lex.from, lex.from + 200))
   }
 
-  private checkDuplicate(seen: Map<string, Entry>, entry: Entry): void {
-    const first = seen.get(entry.key)
+  private checkDuplicate(seen: Seen, entry: Entry): void {
+    const first = seen.before(entry)
     if (first) this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this table, first on line ${this.lineOf(first.keyFrom)}. Only the last one counts; remove the other.`, undefined, 'warning')
-    seen.set(entry.key, entry)
   }
 
   private field(position: number): Entry | null {

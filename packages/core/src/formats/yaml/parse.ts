@@ -7,6 +7,7 @@ import {
   type ListNode, type MapNode, type Node, type ScalarNode, type ScalarStyle,
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
+import { Seen } from '../seen'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
 const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
@@ -321,7 +322,7 @@ class YamlParser {
     this.depth++
     const from = this.pos
     const entries: Entry[] = []
-    const seen = new Map<string, Entry>()
+    const seen = new Seen(entries)
     let to = from
     let misplaced = false
     for (;;) {
@@ -347,13 +348,12 @@ class YamlParser {
     return { type: 'map', flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
   }
 
-  private checkDuplicate(seen: Map<string, Entry>, entry: Entry): void {
-    const first = seen.get(entry.key)
+  private checkDuplicate(seen: Seen, entry: Entry): void {
+    const first = seen.before(entry)
     if (first && entry.key !== '<<') {
       const line = this.lineOf(first.keyFrom)
       this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${line}. Only one of them counts; remove the other.`)
     }
-    seen.set(entry.key, entry)
   }
 
   private mapEntry(indent: number): Entry | null {
@@ -368,7 +368,7 @@ class YamlParser {
     const entry = this.newEntry(key.text, key.from, key.to)
     entry.lead = lead
     entry.from = this.pos
-    for (const [, name] of this.text.slice(this.pos, key.from).matchAll(/&([^\s]+)/g)) this.anchors.add(name!)
+    if (key.from > this.pos) for (const [, name] of this.text.slice(this.pos, key.from).matchAll(/&([^\s]+)/g)) this.anchors.add(name!)
     this.pos = key.colon + 1
     entry.value = this.value(indent, true, false, entry)
     entry.to = Math.max(key.colon + 1, entry.value.to)
@@ -806,7 +806,7 @@ class YamlParser {
     const isList = this.text.charCodeAt(from) === OPEN_LIST
     const close = isList ? CLOSE_LIST : CLOSE_MAP
     const entries: Entry[] = []
-    const seen = new Map<string, Entry>()
+    const seen = new Seen(entries)
     const outside = this.takePending()
     this.pos++
     let closed = false
@@ -828,8 +828,9 @@ class YamlParser {
     const tail = this.takePending()
     this.pending = [...outside] as Pending[]
     this.depth--
-    const base = { flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null } as const
-    return isList ? { type: 'list', documents: false, ...base } : { type: 'map', ...base }
+    return isList
+      ? { type: 'list', documents: false, flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null }
+      : { type: 'map', flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null }
   }
 
   private unclosed(from: number, isList: boolean): void {
@@ -849,7 +850,7 @@ class YamlParser {
     return this.column() <= parentIndent && (this.keyAhead() !== null || this.atDash())
   }
 
-  private flowItem(isList: boolean, entries: Entry[], seen: Map<string, Entry>, parentIndent: number): void {
+  private flowItem(isList: boolean, entries: Entry[], seen: Seen, parentIndent: number): void {
     const start = this.pos
     const entry = this.newEntry(String(entries.length), start, start)
     entry.lead = this.takeLead()
