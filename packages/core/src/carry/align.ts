@@ -1,5 +1,6 @@
 import { amountOf, kindOf, sameNode } from '../tree/compare'
 import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
+import { ownEnd } from '../formats/splice'
 import { identityKey, isSectionList } from './groups'
 import type { TreeIndex } from './index-tree'
 import { likeness, matchItems } from './items'
@@ -19,6 +20,25 @@ export interface Alignment {
   readonly backward: ReadonlyMap<Entry, Entry>
   /** Only for entries that were found again elsewhere, or lie in a section that was. */
   readonly found: ReadonlyMap<Entry, Found>
+  /** Entries of the old copy that are written in the new one just as they were, comments and all. */
+  readonly identical: ReadonlySet<Entry>
+  /** The same for entries of the new copy. */
+  readonly unchanged: ReadonlySet<Entry>
+  /** Pairs the entries inside one of `identical`, one level down. */
+  expand(f: Entry): void
+}
+
+/** Whether parts of a section may stand elsewhere in the file, as assignments. */
+function isApart(entry: Entry): boolean {
+  return entry.names !== undefined || (entry.value.type === 'map' && entry.value.prefix !== undefined)
+}
+
+/** Whether two entries are written alike, with their comments. */
+export function isSameSource(aDoc: Document, a: Entry, bDoc: Document, b: Entry): boolean {
+  const [aFrom, bFrom] = [a.lead[0]?.from ?? a.from, b.lead[0]?.from ?? b.from]
+  const [aTo, bTo] = [ownEnd(a), ownEnd(b)]
+  if (aTo - aFrom !== bTo - bFrom || aDoc.format !== bDoc.format || isApart(a) || isApart(b)) return false
+  return aDoc.text.slice(aFrom, aTo) === bDoc.text.slice(bFrom, bTo)
 }
 
 const SURE_ENOUGH = 0.52
@@ -54,6 +74,8 @@ class Aligner implements Alignment {
   readonly forward = new Map<Entry, Entry>()
   readonly backward = new Map<Entry, Entry>()
   readonly found = new Map<Entry, Found>()
+  readonly identical = new Set<Entry>()
+  readonly unchanged = new Set<Entry>()
   private readonly lostSections: Entry[] = []
   private readonly lostSettings: Entry[] = []
   private readonly newSections = new Set<Entry>()
@@ -81,7 +103,29 @@ class Aligner implements Alignment {
     this.forward.set(f, u)
     this.backward.set(u, f)
     if (found) this.found.set(f, found)
+    else if (isSameSource(this.factory.documentOf(f), f, this.update.documentOf(u), u)) return this.pairIdentical(f, u)
+    this.factory.enter(f)
+    this.update.enter(u)
     this.containers(f.value, u.value, found)
+  }
+
+  /** Two that are written alike: what is in them is paired when somebody looks inside. */
+  private pairIdentical(f: Entry, u: Entry): void {
+    this.identical.add(f)
+    this.unchanged.add(u)
+  }
+
+  expand(f: Entry): void {
+    const u = this.identical.has(f) ? this.forward.get(f) : undefined
+    if (!u || !isContainer(f.value) || !isContainer(u.value)) return
+    const below = u.value.entries
+    f.value.entries.forEach((entry, i) => {
+      const other = below[i]
+      if (!other || this.forward.has(entry)) return
+      this.forward.set(entry, other)
+      this.backward.set(other, entry)
+      this.pairIdentical(entry, other)
+    })
   }
 
   private maps(f: Container, u: Container, found: Found | null): void {
@@ -121,9 +165,15 @@ class Aligner implements Alignment {
       } else if (best) {
         this.newSections.delete(best.to)
         this.pair(section, best.to, { confidence: best.score, reason: best.reason })
-      } else if (isContainer(section.value)) for (const entry of section.value.entries) this.lose(entry)
+      } else if (isContainer(section.value)) {
+        this.factory.enter(section)
+        for (const entry of section.value.entries) this.lose(entry)
+      }
     }
-    for (const section of this.newSections) if (isContainer(section.value)) for (const entry of section.value.entries) this.gain(entry)
+    for (const section of this.newSections) {
+      this.update.enter(section)
+      if (isContainer(section.value)) for (const entry of section.value.entries) this.gain(entry)
+    }
   }
 
   private bestSection(section: Entry): Candidate | null {
@@ -154,6 +204,7 @@ class Aligner implements Alignment {
   }
 
   findSettings(): void {
+    if (this.lostSettings.length === 0) return
     const candidates: Candidate[] = []
     const lookup = new CandidateLookup(this.update, this.newSettings, this.backward)
     const uses = countKeys(this.factory, this.update)

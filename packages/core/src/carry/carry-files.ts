@@ -1,7 +1,7 @@
 import type { Document } from '../tree/nodes'
 import { parse } from '../formats/registry'
 import { applySafely, hasErrors, order, reshapeSafely, verify } from './carry'
-import { TreeIndex } from './index-tree'
+import { KeyIndex, TreeIndex } from './index-tree'
 import { likeness } from './items'
 import { nameLikeness } from './likeness'
 import { listsOf, readAlike } from './lists'
@@ -52,11 +52,11 @@ function carried(trio: Trio, merge: Merge, decisions: readonly Decision[], optio
   // the update left this file alone and sends nothing here from elsewhere: mine stands as it is, byte for byte
   if (mine && factory?.text === update.text && Object.keys(options.choices ?? {}).length === 0 && decisions.every((item) => item.fromFile === undefined || item.fromFile === mine.file))
     return { path: update.file!, text: mine.text, from, decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }), attention: false })), broken }
-  const { text, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
-  const result = read(text)
-  const index = new TreeIndex(result)
+  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
+  const { text } = result
+  const index = new KeyIndex()
   const shaped = options.shape === 'mine' && mine?.format === update.format ? reshapeSafely(mine, result, read) : text
-  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify({ ...item, path: pointer(item.path) }, index))), broken }
+  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify({ ...item, path: pointer(item.path) }, result, index))), broken }
 
   function tidy(decision: Decision): Decision {
     const { fromFile, ...rest } = decision

@@ -6,12 +6,12 @@ import { fromJson, toJson, valueOf } from '../tree/values'
 import { OperationError } from '../formats/error'
 import { sameValue } from '../formats/operations'
 import { parse } from '../formats/registry'
-import { TreeIndex } from './index-tree'
+import { KeyIndex, TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
 import { Merge } from './merge'
 import { reorderLists } from './reorder'
 import { reshape } from './reshape'
-import type { CarryInput, CarryOptions, CarryResult, Choice, Decision } from './types'
+import type { CarryInput, CarryOptions, CarryResult, Choice, Decision, Outcome } from './types'
 
 /**
  * Carries my customisations of a settings file onto a new version of it. Never throws: inputs that do not parse are
@@ -29,11 +29,11 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
   if (!chose && input.factory === input.update) return whole(input.mine, factory, mine, update, broken)
   const merge = mergeOne(factory, mine, update, options.choices ?? {})
-  const { text, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
+  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
+  const { text } = result
   const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: pointer(merge.patch.pointer(spot)) }))
-  const result = read(text)
-  const index = new TreeIndex(result)
-  const checked = decisions.map((decision) => verify(decision, index))
+  const index = new KeyIndex()
+  const checked = decisions.map((decision) => verify(decision, result, index))
   return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : text, decisions: checked, baseline: factory !== null, broken }
 }
 
@@ -65,29 +65,35 @@ function given(fields: Record<string, unknown>): Record<string, unknown> {
   return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined))
 }
 
-/** Applies the edits; should the result not read, leaves out those that break it, one change at a time. */
-export function applySafely(update: Document, groups: readonly (readonly Edit[])[], read: (text: string) => Document): string {
+/** So many times a result is read again to find the changes that break it; the rest of them is left out unread. */
+const MOST_ATTEMPTS = 120
+
+/** Applies the edits; should the result not read, finds those that break it by halves, and leaves them out. */
+export function applySafely(update: Document, groups: readonly (readonly Edit[])[], read: (text: string) => Document): Document {
   const errors = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
   const most = errors(update)
-  const attempt = (edits: readonly Edit[]): string | null => {
+  let kept: readonly (readonly Edit[])[] = []
+  let result = update
+  let attempts = 0
+  const attempt = (more: readonly (readonly Edit[])[]): boolean => {
+    attempts++
     try {
-      const text = applyEdits(update.text, edits)
-      return errors(read(text)) <= most ? text : null
+      const document = read(applyEdits(update.text, [...kept, ...more].flat()))
+      if (errors(document) > most) return false
+      kept = [...kept, ...more]
+      result = document
+      return true
     } catch {
-      return null
+      return false
     }
   }
-  const all = attempt(groups.flat())
-  if (all !== null) return all
-  const kept: Edit[] = []
-  let text = update.text
-  for (const group of groups) {
-    const next = attempt([...kept, ...group])
-    if (next === null) continue
-    kept.push(...group)
-    text = next
+  const waiting = [groups]
+  for (let next = waiting.pop(); next && attempts < MOST_ATTEMPTS; next = waiting.pop()) {
+    if (next.length === 0 || attempt(next) || next.length === 1) continue
+    const half = next.length >> 1
+    waiting.push(next.slice(half), next.slice(0, half))
   }
-  return text
+  return result
 }
 
 /** My text with the update's changes; where that cannot be written, the update's text, which reads the same. */
@@ -108,12 +114,14 @@ function sameText(a: unknown, b: unknown): boolean {
   return typeof a !== 'object' && typeof b !== 'object' && String(a) === String(b)
 }
 
+/** Outcomes that put no value of mine into the result. */
+const THEIRS: ReadonlySet<Outcome> = new Set<Outcome>(['took-update', 'added-by-update', 'stamp', 'dropped'])
+
 /** A value of mine that is not in the result after all is named, never passed over. */
-export function verify(decision: Decision, index: TreeIndex): Decision {
-  const result = index.document
-  if (decision.result === undefined) return decision
+export function verify(decision: Decision, result: Document, index: KeyIndex): Decision {
+  if (decision.result === undefined || THEIRS.has(decision.outcome)) return decision
   const keys = parsePointer(decision.path)
-  const node = keys ? (keys.length === 0 ? result.root : index.at(keys)?.value ?? null) : null
+  const node = keys ? (keys.length === 0 ? result.root : index.at(keys, result)?.value ?? null) : null
   if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)) || sameText(toJson(result, node), decision.result))) return decision
   return { ...decision, outcome: 'kept-aside', attention: true, reason: `${decision.reason}; it could not be written into the new file without breaking it`, ...(node ? { result: toJson(result, node) } : {}) }
 }

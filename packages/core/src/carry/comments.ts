@@ -1,26 +1,62 @@
 import { eolOf, lineEnd, lineStart, skipBreak } from '../text/lines'
-import { NO_COMMENTS, isContainer, type Comment, type Container, type Document, type Entry } from '../tree/nodes'
+import { isContainer, type Comment, type Container, type Document, type Entry } from '../tree/nodes'
 import { ownEnd, valueStart } from '../formats/splice'
 import { bareComment, type TreeIndex } from './index-tree'
 import type { Patch } from './patch'
 import { commentAbove, commentBehind } from './place'
 
+/** Comments that are known from factory copies: as they stand, and, worked out when first asked, line by line without markers. */
+export class KnownComments {
+  private raw: Set<string> | null = null
+  private lines: Set<string> | null = null
+
+  constructor(private readonly indexes: readonly TreeIndex[]) {}
+
+  private asTheyStand(): Set<string> {
+    const raw = new Set<string>()
+    for (const index of this.indexes) eachComment(index, (document, comment) => raw.add(document.text.slice(comment.from, comment.to)))
+    return raw
+  }
+
+  /** Whether a comment, or each line of it, is known. */
+  has(document: Document, comment: Comment): boolean {
+    this.raw ??= this.asTheyStand()
+    return this.raw.has(document.text.slice(comment.from, comment.to)) || linesOf(document, comment).every((line) => this.hasLine(line))
+  }
+
+  hasLine(line: string): boolean {
+    this.lines ??= new Set(this.indexes.flatMap((index) => [...commentTexts(index)]))
+    return this.lines.has(bareComment(line))
+  }
+}
+
+/** Whether two entries have their comments written alike. */
+export function hasSameComments(aDoc: Document, a: Entry, bDoc: Document, b: Entry): boolean {
+  if (a.lead.length !== b.lead.length || (a.trail === null) !== (b.trail === null)) return false
+  if (a.lead.length > 0 && aDoc.text.slice(a.lead[0]!.from, a.from) !== bDoc.text.slice(b.lead[0]!.from, b.from)) return false
+  return !a.trail || aDoc.text.slice(a.trail.from, a.trail.to) === bDoc.text.slice(b.trail!.from, b.trail!.to)
+}
+
+function eachComment(index: TreeIndex, see: (document: Document, comment: Comment) => void): void {
+  for (const document of index.documents) {
+    const waiting: Container[] = isContainer(document.root) ? [document.root] : []
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      for (const entry of next.entries) {
+        for (const comment of entry.lead) see(document, comment)
+        if (entry.trail) see(document, entry.trail)
+        if (entry.value.type === 'map' || entry.value.type === 'list') waiting.push(entry.value)
+      }
+      for (const comment of next.tail) see(document, comment)
+    }
+  }
+}
+
 /** All comment texts of a document, without markers: what is not in the factory copy's is mine. */
 export function commentTexts(index: TreeIndex): Set<string> {
-  const texts = new Set<string>()
-  const add = (document: Document, comments: readonly Comment[]): void => {
-    for (const comment of comments) for (const line of linesOf(document, comment)) texts.add(bareComment(line))
-  }
-  for (const document of index.documents) if (isContainer(document.root)) add(document, document.root.tail)
-  for (const entry of index.entries) {
-    const tail = isContainer(entry.value) ? entry.value.tail : NO_COMMENTS
-    if (entry.lead.length === 0 && !entry.trail && tail.length === 0) continue
-    const document = index.documentOf(entry)
-    add(document, entry.lead)
-    if (entry.trail) add(document, [entry.trail])
-    add(document, tail)
-  }
-  texts.add('')
+  const texts = new Set<string>([''])
+  eachComment(index, (document, comment) => {
+    for (const line of linesOf(document, comment)) texts.add(bareComment(line))
+  })
   return texts
 }
 
@@ -39,13 +75,10 @@ export interface MyComments {
 const NONE: MyComments = { attached: [], loose: [], trail: null, gap: ' ' }
 
 /** The comments at an entry of mine that are not known from elsewhere. */
-export function myComments(mine: TreeIndex, entry: Entry, known: ReadonlySet<string>): MyComments {
+export function myComments(mine: TreeIndex, entry: Entry, known: KnownComments): MyComments {
   if (entry.lead.length === 0 && !entry.trail) return NONE
   const document = mine.documentOf(entry)
-  const fresh = (comment: Comment): string[] => {
-    const lines = linesOf(document, comment)
-    return lines.some((line) => !known.has(bareComment(line))) ? lines : []
-  }
+  const fresh = (comment: Comment): string[] => (known.has(document, comment) ? [] : linesOf(document, comment))
   return {
     attached: entry.lead.filter((comment) => comment.attached).flatMap(fresh),
     loose: entry.lead.filter((comment) => !comment.attached).flatMap(fresh),
@@ -77,10 +110,10 @@ function trailPosition(target: TreeIndex, at: Entry): number {
 }
 
 /** My comments after the last entry of a section go after the last entry of the update's. */
-export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, to: Container, known: ReadonlySet<string>, patch: Patch): string[] {
+export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, to: Container, known: KnownComments, patch: Patch): string[] {
   if (from.tail.length === 0) return []
   const source = mine.documentAround(from)
-  const lines = from.tail.flatMap((comment) => linesOf(source, comment).filter((line) => !known.has(bareComment(line))))
+  const lines = from.tail.flatMap((comment) => (known.has(source, comment) ? [] : linesOf(source, comment).filter((line) => !known.hasLine(line))))
   if (lines.length === 0) return []
   const { text } = target.documentAround(to)
   const eol = eolOf(text)

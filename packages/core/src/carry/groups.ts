@@ -1,4 +1,4 @@
-import type { Node } from '../tree/nodes'
+import type { MapNode, Node } from '../tree/nodes'
 
 /** Keys whose value names an entry of a list of sections; in XML they are attributes as a rule. */
 const IDENTITY = ['id', 'key', 'name', 'item', 'node', 'player', 'world', 'place', 'title', 'label', 'slot', 'port', 'module', 'type']
@@ -10,24 +10,28 @@ const NOT_A_GROUP = 0.5
  * are sections, over all versions there are at least two, and they are made of much the same keys.
  */
 export function isGroup(nodes: readonly (Node | null)[]): boolean {
-  const shapes = new Map<string, Set<string>>()
+  const names = new Set<string>()
+  let fullest: MapNode | null = null
   for (const node of nodes) {
     if (!node || node.type !== 'map') continue
-    for (const entry of node.entries) {
-      if (entry.value.type !== 'map' || entry.value.entries.length === 0) return false
-      const shape = shapes.get(entry.key) ?? new Set()
-      for (const inner of entry.value.entries) shape.add(inner.key)
-      shapes.set(entry.key, shape)
-    }
+    for (const entry of node.entries) if (entry.value.type !== 'map' || entry.value.entries.length === 0) return false
+    for (const entry of node.entries.slice(0, 2)) names.add(entry.key)
+    if (node.entries.length > (fullest?.entries.length ?? 0)) fullest = node
   }
-  if (shapes.size < 2) return false
+  // the version with most entries shows what they are made of
+  return names.size >= 2 && fullest !== null && areAlike(fullest.entries.length > 1 ? [fullest] : nodes.filter((node) => node?.type === 'map') as MapNode[])
+}
+
+/** Whether the sections in these are made of much the same keys. */
+function areAlike(groups: readonly MapNode[]): boolean {
+  const sections = groups.flatMap((group) => group.entries.map((entry) => (entry.value as MapNode).entries))
   const counts = new Map<string, number>()
-  for (const shape of shapes.values()) for (const key of shape) counts.set(key, (counts.get(key) ?? 0) + 1)
-  const common = [...counts].filter(([, count]) => count * 2 > shapes.size).map(([key]) => key)
-  if (common.length === 0) return false
+  for (const section of sections) for (const entry of section) counts.set(entry.key, (counts.get(entry.key) ?? 0) + 1)
+  const common = new Set([...counts].filter(([, count]) => count * 2 > sections.length).map(([key]) => key))
+  if (common.size === 0) return false
   let likeness = 0
-  for (const shape of shapes.values()) likeness += (2 * common.filter((key) => shape.has(key)).length) / (common.length + shape.size)
-  return likeness / shapes.size > NOT_A_GROUP
+  for (const section of sections) likeness += (2 * section.filter((entry) => common.has(entry.key)).length) / (common.size + section.length)
+  return likeness / sections.length > NOT_A_GROUP
 }
 
 /** Whether a list is one of sections, whose items are matched by what names them. */

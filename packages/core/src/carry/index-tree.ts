@@ -8,15 +8,53 @@ export interface Seat {
   readonly index: number
 }
 
-/** Documents with their entries findable by key, and parent and document findable by entry, each in constant time. */
+/** Finds entries by key; of two alike the last. Short sections are searched, long ones indexed when first asked. */
+export class KeyIndex {
+  private readonly byKey = new Map<Container, Map<string, Entry>>()
+
+  find(container: Container | null, key: string): Entry | null {
+    if (!container) return null
+    const { entries } = container
+    if (entries.length <= 8) {
+      for (let i = entries.length - 1; i >= 0; i--) if (entries[i]!.key === key) return entries[i]!
+      return null
+    }
+    let keys = this.byKey.get(container)
+    if (!keys) {
+      keys = new Map()
+      for (const entry of entries) keys.set(entry.key, entry)
+      this.byKey.set(container, keys)
+    }
+    return keys.get(key) ?? null
+  }
+
+  /** The entry a list of keys leads to from the root of a document. */
+  at(keys: readonly string[], document: Document): Entry | null {
+    let node: Node = document.root
+    let entry: Entry | null = null
+    for (const key of keys) {
+      entry = isContainer(node) ? this.find(node, key) : null
+      if (!entry) return null
+      node = entry.value
+    }
+    return entry
+  }
+}
+
+/**
+ * Documents with their entries findable by key, and parent and document findable by entry. Sections are taken in as
+ * they are entered from above; what is asked for out of turn takes in all the rest.
+ */
 export class TreeIndex {
   private readonly seats = new Map<Entry, Seat>()
-  private readonly holders = new Map<Container, { readonly document: Document; keys: Map<string, Entry> | null }>()
+  private readonly around = new Map<Container, Document>()
+  private readonly keyIndex = new KeyIndex()
+  private complete = false
   readonly documents: readonly Document[]
 
   constructor(documents: Document | readonly Document[]) {
     this.documents = Array.isArray(documents) ? (documents as readonly Document[]) : [documents as Document]
-    for (const document of this.documents) this.add(document)
+    for (const document of this.documents) if (isContainer(document.root)) this.take(document.root, null, document)
   }
 
   /** The first of the documents, for those who have only one. */
@@ -24,59 +62,61 @@ export class TreeIndex {
     return this.documents[0]!
   }
 
-  private add(document: Document): void {
-    const waiting: { node: Node; owner: Entry | null }[] = [{ node: document.root, owner: null }]
-    for (let next = waiting.pop(); next; next = waiting.pop()) {
-      const parent = next.node
-      if (!isContainer(parent)) continue
-      this.holders.set(parent, { document, keys: null })
-      const { entries } = parent
-      for (let index = 0; index < entries.length; index++) {
-        const entry = entries[index]!
-        this.seats.set(entry, { document, parent, owner: next.owner, index })
-        if (entry.value.type === 'map' || entry.value.type === 'list') waiting.push({ node: entry.value, owner: entry })
+  private take(parent: Container, owner: Entry | null, document: Document): void {
+    this.around.set(parent, document)
+    const { entries } = parent
+    for (let index = 0; index < entries.length; index++) this.seats.set(entries[index]!, { document, parent, owner, index })
+  }
+
+  /** Takes in the entries of an entry's section, which the caller is about to look at. */
+  enter(entry: Entry): void {
+    const { value } = entry
+    if ((value.type === 'map' || value.type === 'list') && !this.around.has(value)) this.take(value, entry, this.seat(entry).document)
+  }
+
+  private takeAll(): void {
+    if (this.complete) return
+    this.complete = true
+    for (const document of this.documents) {
+      const waiting: Container[] = isContainer(document.root) ? [document.root] : []
+      for (let next = waiting.pop(); next; next = waiting.pop()) {
+        for (const entry of next.entries) {
+          this.enter(entry)
+          if (entry.value.type === 'map' || entry.value.type === 'list') waiting.push(entry.value)
+        }
       }
     }
   }
 
   get entries(): IterableIterator<Entry> {
+    this.takeAll()
     return this.seats.keys()
-  }
-
-  has(entry: Entry): boolean {
-    return this.seats.has(entry)
   }
 
   /** The document an entry stands in. */
   documentOf(entry: Entry): Document {
-    return this.seat(entry).document
+    return this.documents.length === 1 ? this.documents[0]! : this.seat(entry).document
   }
 
   /** The document a section or list stands in. */
   documentAround(container: Container): Document {
-    const holder = this.holders.get(container)
-    if (!holder) throw new RangeError('the section is not of these documents')
-    return holder.document
+    if (this.documents.length === 1) return this.documents[0]!
+    if (!this.around.has(container)) this.takeAll()
+    const document = this.around.get(container)
+    if (!document) throw new RangeError('the section is not of these documents')
+    return document
   }
 
-  /** A key's entry; of two alike the last. Short sections are searched, long ones indexed when first asked. */
   find(container: Container | null, key: string): Entry | null {
-    const holder = container ? this.holders.get(container) : undefined
-    if (!container || !holder) return null
-    const { entries } = container
-    if (entries.length <= 8) {
-      for (let i = entries.length - 1; i >= 0; i--) if (entries[i]!.key === key) return entries[i]!
-      return null
-    }
-    if (!holder.keys) {
-      holder.keys = new Map()
-      for (const entry of entries) holder.keys.set(entry.key, entry)
-    }
-    return holder.keys.get(key) ?? null
+    return this.keyIndex.find(container, key)
   }
 
   seat(entry: Entry): Seat {
-    const seat = this.seats.get(entry)
+    let seat = this.seats.get(entry)
+    if (!seat) {
+      this.takeAll()
+      seat = this.seats.get(entry)
+    }
     if (!seat) throw new RangeError('the entry is not of this document')
     return seat
   }
@@ -93,14 +133,7 @@ export class TreeIndex {
   }
 
   at(keys: readonly string[], document: Document = this.document): Entry | null {
-    let node: Node = document.root
-    let entry: Entry | null = null
-    for (const key of keys) {
-      entry = isContainer(node) ? this.find(node, key) : null
-      if (!entry) return null
-      node = entry.value
-    }
-    return entry
+    return this.keyIndex.at(keys, document)
   }
 
   /** The author's words about an entry: comments above it and behind it, without their markers. */

@@ -2,9 +2,9 @@ import { sameNode } from '../tree/compare'
 import { isContainer, type Document, type Entry, type MapNode, type ListNode, type Node } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { toJson } from '../tree/values'
-import { commentTexts, myComments } from './comments'
+import { KnownComments, commentTexts, myComments } from './comments'
 import { identityKey, isSectionList } from './groups'
-import { bareComment, TreeIndex } from './index-tree'
+import { TreeIndex } from './index-tree'
 import { fingerprint, matchItems } from './items'
 import { readAlike } from './lists'
 import type { Customisation } from './types'
@@ -18,13 +18,13 @@ export function layer(factory: Document, mine: Document): Customisation[] {
 class Layer {
   private readonly found: (Customisation & { entry: Entry; side: 'factory' | 'mine' })[] = []
   private readonly comments: Customisation[] = []
-  private readonly known: ReadonlySet<string>
+  private readonly known: KnownComments
   private readonly offInFactory: ReadonlySet<string>
   private readonly offInMine: ReadonlySet<string>
 
   constructor(private readonly factory: TreeIndex, private readonly mine: TreeIndex) {
-    this.known = commentTexts(factory)
-    this.offInFactory = commentedKeys(this.known)
+    this.known = new KnownComments([factory])
+    this.offInFactory = commentedKeys(commentTexts(factory))
     this.offInMine = commentedKeys(commentTexts(mine))
   }
 
@@ -98,7 +98,7 @@ class Layer {
     for (const entry of this.mine.entries) containers.push({ node: entry.value, path: formatPointer(this.mine.keys(entry)) })
     for (const { node, path } of containers) {
       if (!isContainer(node)) continue
-      const lines = node.tail.map((comment) => text.slice(comment.from, comment.to)).filter((line) => !this.known.has(bareComment(line)))
+      const lines = node.tail.map((comment) => text.slice(comment.from, comment.to)).filter((line) => !this.known.hasLine(line))
       if (lines.length > 0) this.comments.push({ path, kind: 'comment', mine: lines.join('\n') })
     }
   }

@@ -8,8 +8,8 @@ import { commentedOut, type OffSetting } from '../formats/commented'
 import { OperationError } from '../formats/error'
 import { formatPointer } from '../tree/pointer'
 import { fromJson, toJson } from '../tree/values'
-import { align, type Alignment, type FilePair } from './align'
-import { commentTexts, myComments, placeComments, placeTail } from './comments'
+import { align, isSameSource, type Alignment, type FilePair } from './align'
+import { KnownComments, hasSameComments, myComments, placeComments, placeTail } from './comments'
 import { identityKey, isGroup, isSectionList, isTextLines } from './groups'
 import type { TreeIndex } from './index-tree'
 import { fingerprint, matchItems } from './items'
@@ -66,7 +66,7 @@ export class Merge {
   /** Lists of the update that shall stand in the order of mine. */
   readonly reorders: { readonly owner: Entry; readonly identity: string; readonly names: readonly string[] }[] = []
   private readonly alignment: Alignment
-  private readonly known: ReadonlySet<string>
+  private readonly known: KnownComments
   private readonly usedMine = new Set<Entry>()
   private readonly seenUpdate = new Set<Entry>()
 
@@ -75,8 +75,8 @@ export class Merge {
     private readonly choices: Readonly<Record<string, Choice>>, private readonly files: readonly MergedFile[],
   ) {
     this.patch = new Patch(update)
-    this.alignment = factory ? align(factory, update, filePairs(files)) : { forward: new Map(), backward: new Map(), found: new Map() }
-    this.known = new Set([...(factory ? commentTexts(factory) : []), ...commentTexts(update)])
+    this.alignment = factory ? align(factory, update, filePairs(files)) : { forward: new Map(), backward: new Map(), found: new Map(), identical: new Set(), unchanged: new Set(), expand: () => undefined }
+    this.known = new KnownComments(factory ? [factory, update] : [update])
   }
 
   run(): void {
@@ -88,7 +88,7 @@ export class Merge {
       if (m.type === 'map' && (u === null || u.type === 'map')) this.maps(f?.type === 'map' ? f : null, m, u, null)
       else if (m.type === 'list' && u?.type === 'list') this.sections(f?.type === 'list' ? f : null, m, u, null)
     }
-    for (const entry of this.update.entries) this.noteNew(entry)
+    for (const { update } of this.files) if (update && isContainer(update.root)) this.noteNewIn(update.root)
   }
 
   // ---- reporting ----------------------------------------------------------------------------------------------
@@ -259,6 +259,8 @@ export class Merge {
     }
     if (ef.value.type === 'map' && em.value.type === 'map') {
       this.lostComments(em)
+      this.factory!.enter(ef)
+      this.mine.enter(em)
       this.maps(ef.value, em.value, null, null)
       return
     }
@@ -358,8 +360,18 @@ export class Merge {
   private both(f: Entry | null, m: Entry, u: Entry): void {
     this.seenUpdate.add(u)
     this.itemOf.set(m, u)
-    const lost = placeComments(myComments(this.mine, m, this.known), this.update, u, this.patch)
-    if (lost.length > 0) this.noteLost(m, lost)
+    // where all three are written alike, comments and all, there is nothing to decide
+    if (f && this.alignment.identical.has(f) && isSameSource(this.factory!.documentOf(f), f, this.mine.documentOf(m), m)) return
+    if (f) {
+      this.factory!.enter(f)
+      this.alignment.expand(f)
+    }
+    this.mine.enter(m)
+    this.update.enter(u)
+    if (!f || !hasSameComments(this.factory!.documentOf(f), f, this.mine.documentOf(m), m)) {
+      const lost = placeComments(myComments(this.mine, m, this.known), this.update, u, this.patch)
+      if (lost.length > 0) this.noteLost(m, lost)
+    }
     const a = m.value
     const b = u.value
     const c = f?.value ?? null
@@ -376,7 +388,7 @@ export class Merge {
     const updateIsFactory = f !== null && this.same(this.factory!, f, this.update, u)
     const found = f ? this.alignment.found.get(f) : undefined
     const base = { id: this.idOf(f, m, u), spot: { type: 'entry', entry: u } as Spot, f, m, u, confidence: found?.confidence }
-    if (isStamp(u.key, u.value) && !updateIsFactory && (f !== null || !this.factory)) {
+    if (!updateIsFactory && (f !== null || !this.factory) && isStamp(u.key, u.value)) {
       if (!mineIsUpdate) this.note({ ...base, outcome: 'stamp', attention: f !== null && !mineIsFactory, result: this.json(this.update, u), reason: 'it tells the plugin which version wrote the file, so the update’s stands' })
       return
     }
@@ -412,7 +424,9 @@ export class Merge {
     const amount = amountOf(this.mine.documentOf(m), m.value)
     const after = amountOf(this.update.documentOf(u), u.value)
     if (!f || before === null || amount === null || after === null) return null
-    const scale = scaleChange({ key: f.key, comment: this.factory!.comment(f), value: before }, { key: u.key, comment: this.update.comment(u), value: after })
+    const [said, says] = [this.factory!.comment(f), this.update.comment(u)]
+    if (before === after && said === says && f.key === u.key) return null
+    const scale = scaleChange({ key: f.key, comment: said, value: before }, { key: u.key, comment: says, value: after })
     return scale ? { reason: scale.reason, converted: convert(amount, scale) } : null
   }
 
@@ -544,12 +558,27 @@ export class Merge {
     })
   }
 
+  /** Names what is new below a section; what stands there as before has nothing new in it. */
+  private noteNewIn(root: Container): void {
+    const waiting: Container[] = [root]
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      const below: Container[] = []
+      for (const entry of next.entries) {
+        if (this.alignment.unchanged.has(entry)) continue
+        if (isContainer(entry.value)) {
+          this.update.enter(entry)
+          below.push(entry.value)
+        }
+        if (next.type === 'map') this.noteNew(entry)
+      }
+      waiting.push(...below.reverse())
+    }
+  }
+
   private noteNew(eu: Entry): void {
     if (this.seenUpdate.has(eu) || this.alignment.backward.has(eu)) return
     if (eu.value.type === 'map' && eu.value.entries.length > 0) return
     this.markSeen(eu)
-    const seat = this.update.seat(eu)
-    if (seat.parent.type === 'list') return
     const id = this.idOf(null, null, eu)
     const choice = this.choices[id]
     const data = choice?.id === 'value' ? choice.value : this.json(this.update, eu)

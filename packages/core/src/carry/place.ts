@@ -64,7 +64,7 @@ function isSwappable(at: Entry, from: Entry, format: FormatId): boolean {
 
 /** A text that means the same wherever it stands: aliases and odd cases are written anew instead. */
 function readsAlone(text: string, source: Document): boolean {
-  if (text === '' || source.format !== 'yaml') return text !== ''
+  if (text === '' || source.format !== 'yaml' || /^[\w-][\w.-]*$/.test(text)) return text !== ''
   return parse(`k: ${text}`, 'yaml').findings.length === 0
 }
 

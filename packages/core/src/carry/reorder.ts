@@ -20,23 +20,22 @@ export function namesOf(list: ListNode, identity: string): string[] {
 }
 
 /** Puts lists into my order; items of the update that I do not have stay behind the one they follow there. */
-export function reorderLists(text: string, lists: readonly Reordered[], read: (text: string) => Document): { text: string; pointer: (old: string) => string } {
-  let now = text
+export function reorderLists(document: Document, lists: readonly Reordered[], read: (text: string) => Document): { document: Document; pointer: (old: string) => string } {
+  let now = document
   const moves: { prefix: string; order: readonly number[] }[] = []
   for (const item of lists) {
-    const document = read(now)
     const keys = parsePointer(item.pointer)!
-    const list = getNode(document, keys)
+    const list = getNode(now, keys)
     if (list?.type !== 'list') continue
     const order = orderOf(namesOf(list, item.identity), item.names)
     try {
-      now = applyEdits(now, reorderEntries(document, keys, order))
+      now = read(applyEdits(now.text, reorderEntries(now, keys, order)))
       moves.push({ prefix: item.pointer + '/', order })
     } catch (error) {
       if (!(error instanceof OperationError)) throw error
     }
   }
-  return { text: now, pointer: (old) => moves.reduce(moved, old) }
+  return { document: now, pointer: (old) => moves.reduce(moved, old) }
 }
 
 function orderOf(there: readonly string[], mine: readonly string[]): number[] {

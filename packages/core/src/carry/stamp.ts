@@ -6,6 +6,7 @@ const ABOUT = new Set(['config', 'configuration', 'setting', 'file', 'format', '
 /** Whether a setting is a version stamp: its key is about the version of the file, and its value looks like one. */
 export function isStamp(key: string, node: Node): boolean {
   if (node.type !== 'scalar' || node.kind === 'bool' || node.kind === 'null') return false
+  if (!/version|revision|ver|stamp/i.test(key)) return false
   const words = nameWords(key)
   const about = words.filter((word) => word !== 'version' && word !== 'revision' && word !== 'ver')
   const stamped = words.length > about.length || words.includes('stamp')

@@ -1,5 +1,6 @@
 import { kindOf } from '../tree/compare'
 import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode } from '../tree/nodes'
+import type { Change } from '../formats/reread'
 import { RuleBook } from './infer'
 import type { Rule } from './rule'
 
@@ -8,13 +9,49 @@ const KIND_WORDS: Record<string, string> = { number: 'a number', bool: 'true or 
 /** Findings for values that are not what their rules say. */
 export function checkRules(document: Document, rules: readonly Rule[]): Finding[] {
   if (rules.length === 0) return []
-  const book = new RuleBook(rules)
+  const book = bookOf(rules)
   const findings: Finding[] = []
   visit(document.root, [], (entry, keys) => {
     const rule = book.find(keys)
     if (rule) check(document, entry, rule, findings)
   })
   return findings
+}
+
+/**
+ * The findings after a part of the document was read again (`reread`): those elsewhere move along, and only what was
+ * read is checked.
+ */
+export function recheckRules(document: Document, rules: readonly Rule[], before: readonly Finding[], changes: readonly Change[] | null): Finding[] {
+  if (!changes) return checkRules(document, rules)
+  if (rules.length === 0) return []
+  const kept = before.flatMap((finding): Finding[] => {
+    if (changes.some((change) => finding.to >= change.from && finding.from <= change.to)) return []
+    const by = changes.reduce((sum, change) => (change.to <= finding.from ? sum + change.delta : sum), 0)
+    return [{ ...finding, from: finding.from + by, to: finding.to + by }]
+  })
+  const book = bookOf(rules)
+  for (const change of changes) {
+    for (const entry of change.entries) {
+      const path = [...change.path, entry.key]
+      const see = (item: Entry, keys: readonly string[]): void => {
+        const rule = book.find(keys)
+        if (rule) check(document, item, rule, kept)
+      }
+      see(entry, path)
+      visit(entry.value, path, see)
+    }
+  }
+  return kept.sort((a, b) => a.from - b.from)
+}
+
+const books = new WeakMap<readonly Rule[], RuleBook>()
+
+/** The rules made ready for looking up, once for each list of them. */
+function bookOf(rules: readonly Rule[]): RuleBook {
+  let book = books.get(rules)
+  if (!book) books.set(rules, (book = new RuleBook(rules)))
+  return book
 }
 
 function visit(node: Node, keys: readonly string[], see: (entry: Entry, keys: readonly string[]) => void): void {

@@ -3,8 +3,8 @@
  * A node's span is that of its value alone; what surrounds it (key, dash, comma, comments) belongs to its entry.
  */
 export interface Comment {
-  readonly from: number
-  readonly to: number
+  from: number
+  to: number
   /** Whether no blank line stands between this comment and the entry below it. */
   attached: boolean
 }

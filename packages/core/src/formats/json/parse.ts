@@ -233,8 +233,8 @@ class JsonParser {
     }
     this.depth++
     const openIndent = this.byIndent ? this.indentOfLine() : 0
-    const outside = this.pending
-    if (outside.length > 0) this.pending = []
+    const outside = this.pending.length > 0 ? this.pending : null
+    if (outside) this.pending = []
     const entries: Entry[] = []
     const seen = isList ? null : new Seen(entries)
     this.pos++
@@ -255,7 +255,8 @@ class JsonParser {
     }
     if (!closed && this.findings.every((finding) => finding.code !== 'too-deep')) this.unclosed(from, isList)
     const tail: readonly Comment[] = this.pending.length > 0 ? this.pending : NO_COMMENTS
-    if (outside.length > 0 || tail.length > 0) this.pending = outside.length > 0 ? outside : []
+    if (outside) this.pending = outside
+    else if (tail.length > 0) this.pending = []
     this.depth--
     return isList
       ? { type: 'list', documents: false, flow: true, indent: -1, entries, tail, from, to: this.pos, outer: from, anchor: null, tag: null }

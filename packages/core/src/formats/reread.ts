@@ -1,0 +1,324 @@
+/*
+ * Reading again what an edit touched, and only that. A file is made of units: the entries of blocks with the lines they
+ * own (YAML), or the values inside brackets (JSON, Lua tables). The smallest units around the edits are read by
+ * themselves and put into the tree; all behind them moves along. What cannot be read alone is read with the whole file.
+ */
+import { applyEdits, sortEdits, type Edit } from '../text/edits'
+import { lineEnd, lineStart, skipBreak } from '../text/lines'
+import { isContainer, type Container, type Document, type Entry, type Finding, type Node } from '../tree/nodes'
+import { parse } from './registry'
+import { ownEnd } from './splice'
+
+/** What came of reading again: null in `changes` when the whole file was. */
+export interface Reread {
+  readonly document: Document
+  readonly changes: readonly Change[] | null
+}
+
+/** A stretch that was read again. */
+export interface Change {
+  /** In the old text. */
+  readonly from: number
+  readonly to: number
+  /** By how much what follows has moved because of this one. */
+  readonly delta: number
+  /** The names of the sections around it. */
+  readonly path: readonly string[]
+  /** What stands there now. */
+  readonly entries: readonly Entry[]
+}
+
+/** A unit of the old tree: entry `index` of a section, with the stretch of text that is read for it. */
+interface Unit {
+  readonly from: number
+  readonly to: number
+  readonly container: Container
+  readonly index: number
+  readonly path: readonly string[]
+  /** Entries around it, outermost first. */
+  readonly owners: readonly Entry[]
+}
+
+/**
+ * Applies edits to a document and reads the result. The tree of the given document is taken over: it must not be used
+ * any more. Findings, offsets and comments are as after a full read.
+ */
+export function reread(document: Document, edits: readonly Edit[]): Reread {
+  const text = applyEdits(document.text, edits)
+  const whole = (): Reread => ({ document: { ...parse(text, document.format, { relaxed: true }), ...(document.file === undefined ? {} : { file: document.file }) }, changes: null })
+  const units = unitsOf(document, sortEdits(edits))
+  if (!units) return whole()
+  let shift = 0
+  const fresh: { unit: Unit; entries: Entry[]; delta: number }[] = []
+  for (const unit of units) {
+    const delta = edits.filter((edit) => edit.from >= unit.from && edit.to <= unit.to).reduce((sum, edit) => sum + edit.insert.length - (edit.to - edit.from), 0)
+    if (document.findings.some((finding) => finding.to >= unit.from && finding.from <= unit.to)) return whole()
+    const entries = readUnit(document, unit, text.slice(unit.from + shift, unit.to + shift + delta), unit.from + shift)
+    if (!entries || !isFree(unit, entries)) return whole()
+    fresh.push({ unit, entries, delta })
+    shift += delta
+  }
+  return { document: place(document, text, fresh), changes: fresh.map(({ unit, entries, delta }) => ({ from: unit.from, to: unit.to, delta, path: unit.path, entries })) }
+}
+
+// ---- finding the units --------------------------------------------------------------------------------------------
+
+function unitsOf(document: Document, edits: readonly Edit[]): Unit[] | null {
+  const units: Unit[] = []
+  for (const edit of edits) {
+    const last = units[units.length - 1]
+    if (last && edit.from >= last.from && edit.to <= last.to && !(edit.from === last.to && edit.insert !== '')) continue
+    const unit = document.format === 'yaml' ? blockUnit(document, edit) : document.format === 'json' || document.format === 'lua' ? bracketUnit(document, edit) : null
+    if (!unit) return null
+    // a unit may take in those before it, but never only a part of one
+    while (units.length > 0 && units[units.length - 1]!.from >= unit.from) units.pop()
+    if (units.length > 0 && units[units.length - 1]!.to > unit.from) return null
+    units.push(unit)
+  }
+  return units
+}
+
+/** Where the lines of an entry in a block start, comments first. */
+function unitStart(text: string, entry: Entry): number {
+  return lineStart(text, entry.lead[0]?.from ?? entry.from)
+}
+
+function blockUnit(document: Document, edit: Edit): Unit | null {
+  const { text } = document
+  let container = document.root
+  let found: Unit | null = null
+  const path: string[] = []
+  const owners: Entry[] = []
+  const column = edit.from === edit.to && edit.insert !== '' ? (/^[ \t]*/.exec(edit.insert.replace(/^(?:[ \t]*(?:\r\n|\r|\n))+/, ''))![0].length) : -1
+  while (isContainer(container) && !container.flow && !(container.type === 'list' && container.documents) && container.entries.length > 0) {
+    const { entries } = container
+    // a list that starts behind a dash or a key shares its first line with it
+    const first = entries[0]!
+    if (text.slice(unitStart(text, first), first.lead[0]?.from ?? first.from).trim() !== '') break
+    let index = lastStartingAt(text, entries, edit.from)
+    if (index < 0) break
+    const start = unitStart(text, entries[index]!)
+    // lines put in between two entries go with the one below, unless they are indented like what is inside the one above
+    if (edit.from === start && edit.to === start && column > container.indent && index > 0) index--
+    const from = unitStart(text, entries[index]!)
+    const next = entries[index + 1]
+    const to = next ? unitStart(text, next) : container.tail.length > 0 || container === document.root ? -1 : skipBreak(text, lineEnd(text, ownEnd(entries[index]!)))
+    const end = to >= 0 ? to : container.tail.length === 0 ? text.length : -1
+    if (end < 0 || edit.to > end || (end < text.length && edit.to === end && edit.from < end)) break
+    found = { from, to: end, container, index, path: [...path], owners: [...owners] }
+    owners.push(entries[index]!)
+    path.push(entries[index]!.key)
+    container = entries[index]!.value as Container
+  }
+  return found
+}
+
+/** The last entry whose lines start at or before an offset; -1 where none does. */
+function lastStartingAt(text: string, entries: readonly Entry[], offset: number): number {
+  let low = 0
+  let high = entries.length - 1
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (unitStart(text, entries[middle]!) <= offset) low = middle
+    else high = middle - 1
+  }
+  return unitStart(text, entries[low]!) <= offset ? low : -1
+}
+
+function bracketUnit(document: Document, edit: Edit): Unit | null {
+  let container: Node = document.root
+  let found: Unit | null = null
+  const path: string[] = []
+  const owners: Entry[] = []
+  while (isContainer(container)) {
+    const { entries }: Container = container
+    // assignments of one table may lie apart, so they are looked through one by one
+    const index: number = document.format === 'lua' ? entries.findIndex((entry) => holds(entry.value, edit)) : lastValueAt(entries, edit.from)
+    const entry: Entry | undefined = entries[index]
+    if (!entry || !holds(entry.value, edit)) break
+    found = { from: entry.value.outer, to: entry.value.to, container, index, path: [...path], owners: [...owners] }
+    owners.push(entry)
+    path.push(entry.key)
+    container = entry.value
+  }
+  return found
+}
+
+function lastValueAt(entries: readonly Entry[], offset: number): number {
+  let low = 0
+  let high = entries.length - 1
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (entries[middle]!.value.outer <= offset) low = middle
+    else high = middle - 1
+  }
+  return low
+}
+
+/** Whether an edit lies in a value: inside of its brackets, or anywhere in a single value. */
+function holds(node: Node, edit: Edit): boolean {
+  return isContainer(node) ? edit.from > node.outer && edit.to < node.to : edit.from >= node.outer && edit.to <= node.to && node.outer < node.to
+}
+
+// ---- reading them -------------------------------------------------------------------------------------------------
+
+function readUnit(document: Document, unit: Unit, source: string, at: number): Entry[] | null {
+  return document.format === 'yaml' ? readBlock(unit, source, at, document.text.length === unit.to) : readValue(document, unit, source, at)
+}
+
+function readBlock(unit: Unit, source: string, at: number, last: boolean): Entry[] | null {
+  const { container } = unit
+  // anchors, documents and directives reach beyond the lines they stand on
+  if (/[&*]|^(---|\.\.\.|%)/m.test(source) || (!last && !/[\r\n]$/.test(source))) return null
+  const part = parse(source, 'yaml')
+  const { root } = part
+  if (part.findings.length > 0 || !isContainer(root) || root.type !== container.type || root.flow || root.entries.length === 0 || root.indent !== container.indent || root.tail.length > 0) return null
+  move(root.entries, at)
+  return root.entries
+}
+
+function readValue(document: Document, unit: Unit, source: string, at: number): Entry[] | null {
+  const { format } = document
+  const old = unit.container.entries[unit.index]!
+  // assignments elsewhere add to this table, whatever it becomes
+  if (old.value.type === 'map' && old.value.prefix !== undefined) return null
+  const before = format === 'lua' ? 'x = ' : ''
+  const part = parse(before + source, format, { relaxed: true })
+  const value = format === 'lua' ? (part.root as Container).entries[0]?.value : part.root
+  if (!value || part.findings.length > 0 || value.outer !== before.length || value.to !== before.length + source.length) return null
+  if (isContainer(part.root) && format === 'lua' && part.root.entries.length !== 1) return null
+  if (value.type === 'scalar' && value.kind === 'code') return null
+  const entry: Entry = { ...old, value }
+  moveNode(value, at - before.length)
+  // the rest of the entry is where it was; it moves with all that stands in front of it
+  return [entry]
+}
+
+/** Whether names of new entries are free in their section. */
+function isFree(unit: Unit, entries: readonly Entry[]): boolean {
+  if (unit.container.type === 'list') return true
+  const old = unit.container.entries[unit.index]!.key
+  const names = new Set(entries.map((entry) => entry.key))
+  if (names.size === 1 && names.has(old)) return true
+  return names.size === entries.length && unit.container.entries.every((entry, i) => i === unit.index || !names.has(entry.key))
+}
+
+// ---- putting them into the tree -----------------------------------------------------------------------------------
+
+function place(document: Document, text: string, fresh: readonly { unit: Unit; entries: Entry[]; delta: number }[]): Document {
+  const values = document.format !== 'yaml'
+  const done = new Set<Entry>()
+  // from the end, so that positions in lists stay right
+  for (let i = fresh.length - 1; i >= 0; i--) {
+    const { unit, entries } = fresh[i]!
+    const { container } = unit
+    if (values) {
+      container.entries[unit.index]!.value = entries[0]!.value
+      done.add(container.entries[unit.index]!)
+      continue
+    }
+    container.entries.splice(unit.index, 1, ...entries)
+    if (container.type === 'list') for (let at = unit.index; at < (entries.length === 1 ? unit.index + 1 : container.entries.length); at++) container.entries[at]!.key = String(at)
+    for (const entry of entries) done.add(entry)
+  }
+  const ends = fresh.map(({ unit, delta }) => ({ to: unit.to, delta }))
+  const shifted = (offset: number): number => {
+    let by = 0
+    for (const { to, delta } of ends) {
+      if (to > offset) break
+      by += delta
+    }
+    return offset + by
+  }
+  const from = fresh[0]?.unit.to ?? text.length
+  if (fresh.length > 0) shiftTree(document.root, from, ends.length === 1 ? (offset) => offset + ends[0]!.delta : shifted, done, values)
+  for (const { unit } of fresh) stretch(unit, document.root)
+  const findings = document.findings.map((finding): Finding => ({ ...finding, from: finding.from >= from ? shifted(finding.from) : finding.from, to: finding.to >= from ? shifted(finding.to) : finding.to }))
+  return { ...document, text, findings }
+}
+
+/** The end of a block is that of its last entry, all the way up. */
+function stretch(unit: Unit, root: Node): void {
+  if (unit.container.flow || !isContainer(root)) return
+  const fit = (container: Container): void => {
+    const first = container.entries[0]!
+    const last = container.entries[container.entries.length - 1]!
+    if (!container.flow) {
+      if (container.outer === container.from) container.outer = first.from
+      container.from = first.from
+      container.to = last.to
+    }
+  }
+  fit(unit.container)
+  for (const owner of [...unit.owners].reverse()) {
+    if (isContainer(owner.value)) fit(owner.value)
+    owner.to = Math.max(owner.keyTo, owner.value.to)
+  }
+  fit(root)
+}
+
+/** Moves everything from an offset on. Entries in `done` have their new places; of values read alone only what is around them moves. */
+function shiftTree(root: Node, from: number, by: (offset: number) => number, done: ReadonlySet<Entry>, values: boolean): void {
+  const waiting: Node[] = [root]
+  for (let node = waiting.pop(); node; node = waiting.pop()) {
+    if (node.outer >= from) node.outer = by(node.outer)
+    if (node.from >= from) node.from = by(node.from)
+    if (node.to >= from) node.to = by(node.to)
+    if (node.type !== 'map' && node.type !== 'list') continue
+    if (node.tail.length > 0) shiftAll(node.tail, from, by)
+    const { entries } = node
+    const apart = entries.some((entry) => entry.names !== undefined)
+    for (let i = 0; i < entries.length; i++) {
+      const entry = entries[i]!
+      const read = done.has(entry)
+      if (read && !values) continue
+      const next = entries[i + 1]
+      // what the next one follows is all in front of the edit
+      if (!apart && !read && next && next.from < from && !done.has(next)) continue
+      if (entry.lead.length > 0) shiftAll(entry.lead, from, by)
+      if (entry.trail) shiftAll([entry.trail], from, by)
+      if (entry.names) entry.names = entry.names.map((span) => ({ from: span.from >= from ? by(span.from) : span.from, to: span.to >= from ? by(span.to) : span.to }))
+      if (entry.keyFrom >= from) entry.keyFrom = by(entry.keyFrom)
+      if (entry.keyTo >= from) entry.keyTo = by(entry.keyTo)
+      if (entry.from >= from) entry.from = by(entry.from)
+      if (entry.to >= from) entry.to = by(entry.to)
+      if (entry.comma >= from) entry.comma = by(entry.comma)
+      if (!read) waiting.push(entry.value)
+    }
+  }
+}
+
+function shiftAll(list: readonly { from: number; to: number }[], from: number, by: (offset: number) => number): void {
+  for (const item of list) {
+    if (item.from >= from) item.from = by(item.from)
+    if (item.to >= from) item.to = by(item.to)
+  }
+}
+
+/** Moves freshly read entries to where they stand in the file. */
+function move(entries: readonly Entry[], by: number): void {
+  for (const entry of entries) {
+    entry.keyFrom += by
+    entry.keyTo += by
+    entry.from += by
+    entry.to += by
+    if (entry.comma >= 0) entry.comma += by
+    for (const comment of [...entry.lead, ...(entry.trail ? [entry.trail] : [])]) {
+      comment.from += by
+      comment.to += by
+    }
+    moveNode(entry.value, by)
+  }
+}
+
+function moveNode(node: Node, by: number): void {
+  node.from += by
+  node.to += by
+  node.outer += by
+  if (!isContainer(node)) return
+  for (const comment of node.tail) {
+    comment.from += by
+    comment.to += by
+  }
+  move(node.entries, by)
+}
