@@ -25,11 +25,11 @@ export function commentedYaml(bytes, seed = 1) {
   return parts.join('')
 }
 
-/** YAML with so many entries of one group, some 85 bytes each. */
+/** YAML with so many entries of one group, some 85 bytes each: 1.7 MB for 20,000. */
 export function manyEntries(count, seed = 2) {
   const next = random(seed)
   const parts = ['entries:\n']
-  for (let i = 0; i < count; i++) parts.push(`  entry-${i}:\n    price: ${Math.floor(next() * 900)}\n    title: "Entry ${i} of the ferry"\n    enabled: ${next() < 0.5}\n    goods: [reed, clay]\n`)
+  for (let i = 0; i < count; i++) parts.push(`  entry-${i}:\n    price: ${Math.floor(next() * 900)}\n    title: "Entry ${i} of the ferry"\n    enabled: ${next() < 0.5}\n`)
   return parts.join('')
 }
 

@@ -6,7 +6,7 @@ import { likeness } from './items'
 import { nameLikeness } from './likeness'
 import { listsOf, readAlike } from './lists'
 import { Merge, type MergedFile } from './merge'
-import { reorderLists } from './reorder'
+import { reorderLists, type Reordered } from './reorder'
 import type { CarriedFile, CarryFilesInput, CarryFilesResult, CarryOptions, Decision, PluginFile } from './types'
 
 /** One file through its versions, with the documents read from them. */
@@ -34,11 +34,12 @@ export function carryFiles(input: CarryFilesInput, options: CarryOptions = {}): 
     list.push({ ...decision, path: merge.patch.pointer(spot) } as Decision)
     decisions.set(document, list)
   }
-  const files = trios.map((trio) => carried(trio, merge, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options))
+  const reorders = new Map(trios.map((trio) => [trio, trio.update ? merge.reordersIn(trio.update) : []]))
+  const files = trios.map((trio) => carried(trio, merge, reorders.get(trio)!, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options))
   return { files: files.filter((file) => file !== null), baseline: input.factory !== null }
 }
 
-function carried(trio: Trio, merge: Merge, decisions: readonly Decision[], options: CarryOptions): CarriedFile | null {
+function carried(trio: Trio, merge: Merge, reorders: readonly Reordered[], decisions: readonly Decision[], options: CarryOptions): CarriedFile | null {
   const { factory, mine, update } = trio
   const from = mine?.file ?? null
   const broken = (['factory', 'mine', 'update'] as const).filter((side) => hasErrors(trio[side]))
@@ -52,7 +53,7 @@ function carried(trio: Trio, merge: Merge, decisions: readonly Decision[], optio
   // the update left this file alone and sends nothing here from elsewhere: mine stands as it is, byte for byte
   if (mine && factory?.text === update.text && Object.keys(options.choices ?? {}).length === 0 && decisions.every((item) => item.fromFile === undefined || item.fromFile === mine.file))
     return { path: update.file!, text: mine.text, from, decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }), attention: false })), broken }
-  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
+  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), reorders, read)
   const { text } = result
   const index = new KeyIndex()
   const shaped = options.shape === 'mine' && mine?.format === update.format ? reshapeSafely(mine, result, read) : text

@@ -6,6 +6,7 @@ import { fromJson, toJson, valueOf } from '../tree/values'
 import { OperationError } from '../formats/error'
 import { sameValue } from '../formats/operations'
 import { parse } from '../formats/registry'
+import { reread } from '../formats/reread'
 import { KeyIndex, TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
 import { Merge } from './merge'
@@ -29,9 +30,11 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
   if (!chose && input.factory === input.update) return whole(input.mine, factory, mine, update, broken)
   const merge = mergeOne(factory, mine, update, options.choices ?? {})
-  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), merge.reordersIn(update), read)
+  const placed = merge.notes.map(({ spot, decision }) => ({ ...decision, path: merge.patch.pointer(spot) }))
+  const reorders = merge.reordersIn(update)
+  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), reorders, read)
   const { text } = result
-  const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: pointer(merge.patch.pointer(spot)) }))
+  const decisions = placed.map((decision) => order({ ...decision, path: pointer(decision.path) }))
   const index = new KeyIndex()
   const checked = decisions.map((decision) => verify(decision, result, index))
   return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : text, decisions: checked, baseline: factory !== null, broken }
@@ -68,17 +71,30 @@ function given(fields: Record<string, unknown>): Record<string, unknown> {
 /** So many times a result is read again to find the changes that break it; the rest of them is left out unread. */
 const MOST_ATTEMPTS = 120
 
-/** Applies the edits; should the result not read, finds those that break it by halves, and leaves them out. */
+/**
+ * Applies the edits; should the result not read, finds those that break it by halves, and leaves them out. The tree of
+ * the update is taken over: where pointers are needed, they must be known before.
+ */
 export function applySafely(update: Document, groups: readonly (readonly Edit[])[], read: (text: string) => Document): Document {
   const errors = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
   const most = errors(update)
+  const { text, format } = update
   let kept: readonly (readonly Edit[])[] = []
-  let result = update
+  let result: Document | null = null
   let attempts = 0
+  if (format === 'yaml' || format === 'json') {
+    try {
+      const quick = reread(update, groups.flat()).document
+      if (errors(quick) <= most) return quick
+    } catch (error) {
+      // edits that overlap: which of them can stand is found out below
+      if (!(error instanceof RangeError)) throw error
+    }
+  }
   const attempt = (more: readonly (readonly Edit[])[]): boolean => {
     attempts++
     try {
-      const document = read(applyEdits(update.text, [...kept, ...more].flat()))
+      const document = read(applyEdits(text, [...kept, ...more].flat()))
       if (errors(document) > most) return false
       kept = [...kept, ...more]
       result = document
@@ -93,7 +109,7 @@ export function applySafely(update: Document, groups: readonly (readonly Edit[])
     const half = next.length >> 1
     waiting.push(next.slice(half), next.slice(0, half))
   }
-  return result
+  return result ?? read(text)
 }
 
 /** My text with the update's changes; where that cannot be written, the update's text, which reads the same. */

@@ -222,18 +222,11 @@ function place(document: Document, text: string, fresh: readonly { unit: Unit; e
     for (const entry of entries) done.add(entry)
   }
   const ends = fresh.map(({ unit, delta }) => ({ to: unit.to, delta }))
-  const shifted = (offset: number): number => {
-    let by = 0
-    for (const { to, delta } of ends) {
-      if (to > offset) break
-      by += delta
-    }
-    return offset + by
-  }
   const from = fresh[0]?.unit.to ?? text.length
-  if (fresh.length > 0) shiftTree(document.root, from, ends.length === 1 ? (offset) => offset + ends[0]!.delta : shifted, done, values)
+  const shift = new Shift(document, from, ends, done, new Set(fresh.map(({ unit }) => unit.container)))
+  shift.node(document.root)
   for (const { unit } of fresh) stretch(unit, document.root)
-  const findings = document.findings.map((finding): Finding => ({ ...finding, from: finding.from >= from ? shifted(finding.from) : finding.from, to: finding.to >= from ? shifted(finding.to) : finding.to }))
+  const findings = document.findings.map((finding): Finding => ({ ...finding, from: shift.at(finding.from), to: shift.at(finding.to) }))
   return { ...document, text, findings }
 }
 
@@ -257,41 +250,88 @@ function stretch(unit: Unit, root: Node): void {
   fit(root)
 }
 
-/** Moves everything from an offset on. Entries in `done` have their new places; of values read alone only what is around them moves. */
-function shiftTree(root: Node, from: number, by: (offset: number) => number, done: ReadonlySet<Entry>, values: boolean): void {
-  const waiting: Node[] = [root]
-  for (let node = waiting.pop(); node; node = waiting.pop()) {
-    if (node.outer >= from) node.outer = by(node.outer)
-    if (node.from >= from) node.from = by(node.from)
-    if (node.to >= from) node.to = by(node.to)
-    if (node.type !== 'map' && node.type !== 'list') continue
-    if (node.tail.length > 0) shiftAll(node.tail, from, by)
-    const { entries } = node
-    const apart = entries.some((entry) => entry.names !== undefined)
-    for (let i = 0; i < entries.length; i++) {
+/**
+ * Moves everything from an offset on, in the order of the file, which is the order in memory. Entries in `done` have
+ * their new places; of values read alone only what is around them moves.
+ */
+class Shift {
+  private readonly values: boolean
+  private readonly scattered: boolean
+  /** Looking up every section in a set costs more than moving it. */
+  private readonly only: Container | null
+  private readonly single: number
+
+  constructor(
+    document: Document, private readonly from: number, private readonly ends: readonly { readonly to: number; readonly delta: number }[],
+    private readonly done: ReadonlySet<Entry>, private readonly touched: ReadonlySet<Container>,
+  ) {
+    this.values = document.format !== 'yaml'
+    this.scattered = document.format === 'lua'
+    this.single = ends[0]?.delta ?? 0
+    this.only = touched.size === 1 ? [...touched][0]! : null
+  }
+
+  at(offset: number): number {
+    if (offset < this.from) return offset
+    if (this.ends.length === 1) return offset + this.single
+    let by = 0
+    for (const { to, delta } of this.ends) {
+      if (to > offset) break
+      by += delta
+    }
+    return offset + by
+  }
+
+  node(node: Node): void {
+    node.outer = this.at(node.outer)
+    node.from = this.at(node.from)
+    node.to = this.at(node.to)
+    if (node.type === 'map' || node.type === 'list') this.entries(node)
+  }
+
+  private entries(container: Container): void {
+    if (container.tail.length > 0) this.spans(container.tail)
+    const { entries } = container
+    const apart = this.scattered && entries.some((entry) => entry.names !== undefined)
+    const mixed = this.only ? container === this.only : this.touched.has(container)
+    for (let i = apart || mixed ? 0 : this.firstMoved(entries); i < entries.length; i++) {
       const entry = entries[i]!
-      const read = done.has(entry)
-      if (read && !values) continue
-      const next = entries[i + 1]
-      // what the next one follows is all in front of the edit
-      if (!apart && !read && next && next.from < from && !done.has(next)) continue
-      if (entry.lead.length > 0) shiftAll(entry.lead, from, by)
-      if (entry.trail) shiftAll([entry.trail], from, by)
-      if (entry.names) entry.names = entry.names.map((span) => ({ from: span.from >= from ? by(span.from) : span.from, to: span.to >= from ? by(span.to) : span.to }))
-      if (entry.keyFrom >= from) entry.keyFrom = by(entry.keyFrom)
-      if (entry.keyTo >= from) entry.keyTo = by(entry.keyTo)
-      if (entry.from >= from) entry.from = by(entry.from)
-      if (entry.to >= from) entry.to = by(entry.to)
-      if (entry.comma >= from) entry.comma = by(entry.comma)
-      if (!read) waiting.push(entry.value)
+      const read = mixed && this.done.has(entry)
+      if (read && !this.values) continue
+      this.entry(entry)
+      if (!read) this.node(entry.value)
     }
   }
-}
 
-function shiftAll(list: readonly { from: number; to: number }[], from: number, by: (offset: number) => number): void {
-  for (const item of list) {
-    if (item.from >= from) item.from = by(item.from)
-    if (item.to >= from) item.to = by(item.to)
+  /** The first entry that the stretch from the offset on can be part of: what the next one still precedes stands all in front. */
+  private firstMoved(entries: readonly Entry[]): number {
+    if (entries.length === 0 || entries[0]!.from >= this.from) return 0
+    let low = 0
+    let high = entries.length - 1
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (entries[middle + 1]!.from < this.from) low = middle + 1
+      else high = middle
+    }
+    return low
+  }
+
+  private entry(entry: Entry): void {
+    if (entry.lead.length > 0) this.spans(entry.lead)
+    if (entry.trail) this.spans([entry.trail])
+    if (this.scattered && entry.names) entry.names = entry.names.map((span) => ({ from: this.at(span.from), to: this.at(span.to) }))
+    entry.keyFrom = this.at(entry.keyFrom)
+    entry.keyTo = this.at(entry.keyTo)
+    entry.from = this.at(entry.from)
+    entry.to = this.at(entry.to)
+    if (entry.comma >= 0) entry.comma = this.at(entry.comma)
+  }
+
+  private spans(list: readonly { from: number; to: number }[]): void {
+    for (const item of list) {
+      item.from = this.at(item.from)
+      item.to = this.at(item.to)
+    }
   }
 }
 
