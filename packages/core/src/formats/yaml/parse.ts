@@ -8,6 +8,7 @@ import {
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
+import { doubtAnchor, doubtComment, doubtGlued, doubtPlain } from './doubts'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
 const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
@@ -47,6 +48,8 @@ class YamlParser {
   private pending: Pending[] = []
   private lineIndex: LineIndex | null = null
   private readonly anchors = new Set<string>()
+  /** Anchors in front of single values, which nothing has referred to so far. */
+  private readonly unused = new Map<string, { from: number; to: number }>()
   private readonly end: number
 
   constructor(private readonly text: string) {
@@ -77,6 +80,7 @@ class YamlParser {
         this.toLineEnd()
       }
     }
+    this.doubtAnchors()
     if (documents.length === 1) return this.withTail(documents[0]!.value)
     if (documents.length === 0) return this.withTail(this.emptyRoot())
     const last = documents[documents.length - 1]!
@@ -84,6 +88,18 @@ class YamlParser {
       type: 'list', documents: true, flow: false, indent: 0, entries: documents, tail: this.takePending(),
       from: documents[0]!.from, to: last.to, outer: documents[0]!.from, anchor: null, tag: null,
     }
+  }
+
+  private doubtAnchors(): void {
+    for (const [name, { from, to }] of this.unused) {
+      const lineTo = this.lineEndAt(from)
+      const line = this.text.slice(from, lineTo).trimEnd()
+      this.doubt(doubtAnchor(name, from, to, from + line.length, line))
+    }
+  }
+
+  private doubt(doubt: ReturnType<typeof doubtPlain>): void {
+    if (doubt) this.report(doubt.code, doubt.from, doubt.to, doubt.message, doubt.severity, doubt.fix)
   }
 
   private emptyRoot(): MapNode {
@@ -344,6 +360,7 @@ class YamlParser {
       } else if (column === indent) misplaced = false
     }
     this.depth--
+    if (props?.anchor) this.unused.delete(props.anchor)
     const tail = this.takeTail(indent)
     return { type: 'map', flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
   }
@@ -437,6 +454,7 @@ class YamlParser {
       }
     }
     this.depth--
+    if (props?.anchor) this.unused.delete(props.anchor)
     const tail = this.takeTail(indent)
     return { type: 'list', documents: false, flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
   }
@@ -453,8 +471,13 @@ class YamlParser {
     const at = props ? this.pos : behind
     if (this.pos >= this.end || code === NL || code === CR || code === HASH) {
       const trail = this.trailComment()
-      if (trail) entry.trail = trail
-      else if (code === HASH) return this.finished(this.inline(parentIndent, false, props), entry)
+      if (trail) {
+        entry.trail = trail
+        const value = this.valueBelow(parentIndent, sameColumn, at, props, entry)
+        if (value.type === 'scalar' && value.style === 'empty') this.doubt(doubtComment(this.text.slice(trail.from, trail.to), trail.from))
+        return value
+      }
+      if (code === HASH) return this.finished(this.inline(parentIndent, false, props), entry)
       return this.valueBelow(parentIndent, sameColumn, at, props, entry)
     }
     const node = this.inline(parentIndent, compact, props)
@@ -514,6 +537,7 @@ class YamlParser {
       if (code === AMP) {
         props.anchor = this.text.slice(from + 1, at)
         this.anchors.add(props.anchor)
+        this.unused.set(props.anchor, { from, to: at })
       }
       else props.tag = this.text.slice(from, at)
       this.pos = at
@@ -534,8 +558,10 @@ class YamlParser {
     } else if (compact) return this.tooDeep()
     let node: Node
     if (code === PIPE || code === GREATER) node = this.blockScalar(parentIndent)
-    else if (code === OPEN_LIST || code === OPEN_MAP) node = this.flow(parentIndent)
-    else if (code === DOUBLE || code === SINGLE) node = this.quoted(false, parentIndent)
+    else if (code === OPEN_LIST || code === OPEN_MAP) {
+      if (props?.anchor) this.unused.delete(props.anchor)
+      node = this.flow(parentIndent)
+    } else if (code === DOUBLE || code === SINGLE) node = this.quoted(false, parentIndent)
     else if (code === STAR) node = this.alias()
     else node = this.plain(parentIndent, false)
     return applyProps(node, props)
@@ -600,6 +626,7 @@ class YamlParser {
     this.pos++
     while (this.pos < this.end && !isSpaceOrBreak(this.text.charCodeAt(this.pos)) && !isFlowEnd(this.text.charCodeAt(this.pos))) this.pos++
     const name = this.text.slice(from + 1, this.pos)
+    this.unused.delete(name)
     if (!this.anchors.has(name)) this.report('unknown-alias', from, this.pos, `“*${name}” refers to “&${name}”, which does not stand above it. Add the anchor, or put quotes around it if it is meant as text.`)
     return { type: 'alias', name, from, to: this.pos, outer: from, anchor: null, tag: null }
   }
@@ -616,9 +643,38 @@ class YamlParser {
       to = this.plainLine(inFlow)
       lines.push(this.text.slice(start, to))
     }
-    if (lines) return this.scalar(from, to, 'plain', foldLines(lines))
-    const resolved = resolvePlain(this.text.slice(from, to))
+    if (lines) {
+      this.doubtLines(from, lines, inFlow)
+      return this.scalar(from, to, 'plain', foldLines(lines))
+    }
+    const source = this.text.slice(from, to)
+    const resolved = resolvePlain(source)
+    // most values start with a letter and are neither switches nor glued to anything
+    this.doubt(doubtPlain(source, from, !inFlow && this.isAlone(from)))
     return { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: resolved.kind, style: 'plain', value: resolved.value }
+  }
+
+  /** Whether a value stands on a line of its own, below its name. */
+  private isAlone(from: number): boolean {
+    return from > this.lineStart ? this.isFirst(from) : from === this.lineStart
+  }
+
+  /** A text over several lines in which a line looks like a setting or an item of its own. */
+  private doubtLines(from: number, lines: readonly string[], inFlow: boolean): void {
+    if (inFlow) return
+    let at = from
+    for (const line of lines) {
+      at = this.text.indexOf(line, at)
+      const doubt = line === '' || (line === lines[0] && !this.startsLineAt(from)) ? null : doubtGlued(line, at)
+      if (doubt) return this.doubt(doubt)
+      at += line.length
+    }
+  }
+
+  private startsLineAt(offset: number): boolean {
+    let at = offset
+    while (at > 0 && isBlank(this.text.charCodeAt(at - 1))) at--
+    return at === 0 || this.text.charCodeAt(at - 1) === NL || this.text.charCodeAt(at - 1) === CR
   }
 
   /** Reads plain text to where it ends on this line; leaves the cursor there and gives the end without trailing blanks. */
