@@ -42,6 +42,8 @@ class JsonParser {
   private depth = 0
   private pending: Pending[] = []
   private commentTold = false
+  /** The bracket just read was never closed, so no comma can be expected behind it. */
+  private leftOpen = false
   private readonly index: () => LineIndex
 
   constructor(private readonly text: string, private readonly relaxed: boolean, private readonly byIndent: boolean) {
@@ -248,7 +250,8 @@ class JsonParser {
         this.trailingComma(entries)
         this.pos++
         closed = true
-      } else if (code === 44) {
+      } else if (this.byIndent && this.depth > 1 && this.belongsOutside(openIndent)) break
+      else if (code === 44) {
         this.report('extra-comma', this.pos, this.pos + 1, 'A comma stands where a value should. Remove it.', { label: 'Remove the comma', edits: [{ from: this.pos, to: this.pos + 1, insert: '' }] })
         this.pos++
       } else entries.push(this.entry(isList, entries, seen))
@@ -265,6 +268,7 @@ class JsonParser {
 
   private unclosed(from: number, isList: boolean): void {
     const wrong = this.pos < this.text.length && this.text.charCodeAt(this.pos) === (isList ? 125 : 93)
+    this.leftOpen = true
     const outer = this.depth === 1 && wrong
     if (outer) this.pos++
     this.report('unclosed-bracket', from, from + 1, `The “${isList ? '[' : '{'}” opened here is never closed. Close it with “${isList ? ']' : '}'}” after its last value.`)
@@ -274,6 +278,11 @@ class JsonParser {
     let at = this.lineStart
     while (this.text.charCodeAt(at) === 32 || this.text.charCodeAt(at) === 9) at++
     return at - this.lineStart
+  }
+
+  /** A value on a line that is indented no deeper than the one the bracket was opened on stands beside that, not in it. */
+  private belongsOutside(openIndent: number): boolean {
+    return this.lineStart + this.indentOfLine() === this.pos && this.indentOfLine() <= openIndent
   }
 
   /** A bracket alone on a line that is indented less than where the current one was opened closes an outer one. */
@@ -353,6 +362,8 @@ class JsonParser {
 
   private comma(entry: Entry, isList: boolean): void {
     this.skip()
+    const { leftOpen } = this
+    this.leftOpen = false
     const code = this.text.charCodeAt(this.pos)
     if (code === 44) {
       entry.comma = this.pos
@@ -370,7 +381,7 @@ class JsonParser {
       this.pos++
       return
     }
-    this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
+    if (!leftOpen) this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
   }
 
   /** The comment behind the comma, on the same line. */

@@ -9,6 +9,7 @@ import {
 import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
 import { doubtAnchor, doubtComment, doubtGlued, doubtPlain } from './doubts'
+import { withoutConsequences } from './recover'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
 const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
@@ -34,9 +35,15 @@ interface Pending extends Comment {
 
 /** Reads YAML. Bad input gives findings and what could be read; it never throws. */
 export function parseYaml(text: string): Document {
+  const { root, findings } = readOnce(text)
+  const serious = findings.filter((finding) => finding.severity !== 'note').length
+  return { format: 'yaml', text, root, findings: serious > 1 ? withoutConsequences(text, findings, (other) => readOnce(other).findings) : findings }
+}
+
+function readOnce(text: string): { root: Node; findings: readonly Finding[] } {
   const parser = new YamlParser(text)
   const root = parser.stream()
-  return { format: 'yaml', text, root, findings: parser.findings }
+  return { root, findings: parser.findings }
 }
 
 class YamlParser {
@@ -455,8 +462,15 @@ class YamlParser {
     }
     this.depth--
     if (props?.anchor) this.unused.delete(props.anchor)
+    this.doubtItems(entries)
     const tail = this.takeTail(indent)
     return { type: 'list', documents: false, flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
+  }
+
+  /** Among items that are sections, a text such as `name:value` lacks its space. */
+  private doubtItems(entries: readonly Entry[]): void {
+    if (!entries.some((entry) => entry.value.type === 'map')) return
+    for (const { value } of entries) if (value.type === 'scalar' && value.style === 'plain') this.doubt(doubtGlued(this.text.slice(value.from, value.to), value.from))
   }
 
   /**
