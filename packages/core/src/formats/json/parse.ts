@@ -24,7 +24,7 @@ export function parseJson(text: string, options: JsonOptions = {}): Document {
     return { format: 'json', text, root, findings: parser.findings }
   }
   const plain = read(false)
-  if (!plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'text-after-value')) return plain
+  if (plain.findings.length < 2 && !plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'text-after-value')) return plain
   // brackets do not match: only then does indentation, which intact files are free in, tell which one was left open
   const indented = read(true)
   return indented.findings.length <= plain.findings.length ? indented : plain
@@ -44,6 +44,8 @@ class JsonParser {
   private commentTold = false
   /** The bracket just read was never closed, so no comma can be expected behind it. */
   private leftOpen = false
+  /** Indentation of the line on which the bracket around the cursor was opened. */
+  private openIndent = 0
   private readonly index: () => LineIndex
 
   constructor(private readonly text: string, private readonly relaxed: boolean, private readonly byIndent: boolean) {
@@ -235,6 +237,8 @@ class JsonParser {
     }
     this.depth++
     const openIndent = this.byIndent ? this.indentOfLine() : 0
+    const openOutside = this.openIndent
+    this.openIndent = openIndent
     const outside = this.pending.length > 0 ? this.pending : null
     if (outside) this.pending = []
     const entries: Entry[] = []
@@ -257,6 +261,7 @@ class JsonParser {
       } else entries.push(this.entry(isList, entries, seen))
     }
     if (!closed && this.findings.every((finding) => finding.code !== 'too-deep')) this.unclosed(from, isList)
+    this.openIndent = openOutside
     const tail: readonly Comment[] = this.pending.length > 0 ? this.pending : NO_COMMENTS
     if (outside) this.pending = outside
     else if (tail.length > 0) this.pending = []
@@ -381,6 +386,7 @@ class JsonParser {
       this.pos++
       return
     }
+    if (this.byIndent && this.depth > 1 && this.belongsOutside(this.openIndent)) return
     if (!leftOpen) this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
   }
 

@@ -28,7 +28,7 @@ export function parseLua(text: string, options: LuaOptions = {}): Document {
     return { format: 'lua', text, root, findings: parser.findings }
   }
   const plain = read(false)
-  if (!plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'unclosed-block' || finding.code === 'text-after-value')) return plain
+  if (plain.findings.length < 2 && !plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'unclosed-block' || finding.code === 'text-after-value')) return plain
   // something is left open: only then does indentation, which intact files are free in, tell where
   const indented = read(true)
   return indented.findings.length <= plain.findings.length ? indented : plain
