@@ -1,19 +1,11 @@
-// Measures the core against general parsers, as ratios from one run: npm run bench [-- --markdown]
+// Measures the core against general parsers, as ratios from one run: npm run bench
 // Every pair runs interleaved, and the median counts, so that a busy machine slows both alike.
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { pathToFileURL } from 'node:url'
-import { build } from 'esbuild'
 import { load } from 'js-yaml'
 import luaparse from 'luaparse'
+import { loadCore } from './core.mjs'
 import { commentedYaml, jsonText, luaText, manyEntries } from './data.mjs'
 
-const work = mkdtempSync(join(tmpdir(), 'bench-'))
-const bundle = join(work, 'core.mjs')
-await build({ stdin: { contents: "export * from './packages/core/src/index.ts'", resolveDir: process.cwd(), loader: 'ts' }, bundle: true, platform: 'node', format: 'esm', outfile: bundle, logLevel: 'warning' })
-const core = await import(pathToFileURL(bundle).href)
-rmSync(work, { recursive: true })
+const core = await loadCore()
 
 const read = (text, format) => core.parse(text, format, { relaxed: true })
 
@@ -51,7 +43,7 @@ const change = (text, every, to) => text.split('\n').map((line, i) => (i % every
 const mine = change(factory, 11, '77')
 const update = change(factory, 13, '5').replace(/title: "The r/g, '# In the menu.\n  title: "The r')
 const [carried, readThree] = measure([() => core.carry({ factory, mine, update, format: 'yaml' }), () => [factory, mine, update].map((text) => read(text, 'yaml'))], 80)
-row('carry three files of 2,000 lines', '≤ 2 × reading the three', (carried - 0) / readThree, `${ms(carried)} to ${ms(readThree)}`)
+row('carry three files of 2,000 lines', '≤ 2 × reading the three', carried / readThree, `${ms(carried)} to ${ms(readThree)}`)
 
 // one edit in the large file: re-read it, check it against rules, find the places of its findings
 const document = read(large, 'yaml')

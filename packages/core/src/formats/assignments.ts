@@ -113,7 +113,8 @@ function insertStatement(document: Document, container: Container, item: Inserti
   const lines = [...(item.entry.blankBefore ? [''] : []), ...item.entry.lead, ...item.entry.body.map((line, i) => (i === 0 && item.entry.trail ? `${line} ${item.entry.trail}` : line))]
   const body = lines.join(eol)
   let after = Math.min(item.after, container.entries.length - 1)
-  while (after >= 0 && (!isStatement(container.entries[after]!) || (removals.has(after) && isScattered(container.entries[after]!)))) after--
+  // what goes takes blank lines with it, so nothing is put in behind it
+  while (after >= 0 && (!isStatement(container.entries[after]!) || removals.has(after))) after--
   const previous = after >= 0 ? lastStatement(container.entries[after]!) : null
   if (previous) {
     const at = lineEnd(text, statementEnd(text, previous))
