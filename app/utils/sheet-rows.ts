@@ -1,5 +1,5 @@
 import {
-  RuleBook, authorsComment, formatPointer, getEntry, isGroup, kindOf, plainLabel, sameNode, toJson,
+  RuleBook, authorsComment, formatPointer, getEntry, isGroup, isNameless, kindOf, plainLabel, sameNode, toJson,
   type Document, type Entry, type LineIndex, type ListNode, type MapNode, type Node, type Rule,
 } from '@pasticcio/core'
 
@@ -77,6 +77,8 @@ export function sheetRows(input: SheetInput): SheetRow[] {
 function visit(input: SheetInput, node: MapNode | ListNode, sides: Sides, keys: readonly string[], depth: number, rows: SheetRow[]): void {
   const group = node.type === 'list' || isGroup([node, sides.factory])
   for (const entry of node.entries) {
+    // calls, loops and branches of a program are no settings
+    if (isNameless(entry)) continue
     const path = [...keys, entry.key]
     const next: Sides = { factory: childOf(sides.factory, entry.key), base: childOf(sides.base, entry.key), update: childOf(sides.update, entry.key) }
     const { value } = entry
@@ -87,7 +89,7 @@ function visit(input: SheetInput, node: MapNode | ListNode, sides: Sides, keys: 
       rows.splice(at, 0, headRow(input, entry, next, path, depth, group, inside))
     } else rows.push(settingRow(input, entry, next, path, depth))
   }
-  if (sides.factory?.type === 'map' && node.type === 'map') for (const entry of sides.factory.entries) if (!getEntry(node, entry.key)) rows.push(removedRow(input, entry, sides, [...keys, entry.key], depth))
+  if (sides.factory?.type === 'map' && node.type === 'map') for (const entry of sides.factory.entries) if (!isNameless(entry) && !getEntry(node, entry.key)) rows.push(removedRow(input, entry, sides, [...keys, entry.key], depth))
 }
 
 function childOf(node: Node | null, key: string): Node | null {
@@ -112,6 +114,7 @@ function updateHint(input: SheetInput, sides: Sides, pointer: string): string | 
 
 /** The source of a value on one line. */
 export function shortSource(document: Document, node: Node): string {
+  if (node.type === 'scalar' && node.kind === 'code') return document.text.slice(node.from, node.to).split('\n')[0]!.slice(0, 80)
   if (node.type === 'scalar') return node.kind === 'text' ? String(node.value) : document.text.slice(node.from, node.to) || 'empty'
   return JSON.stringify(toJson(document, node)).replaceAll('"', '').replaceAll(',', ', ')
 }
@@ -130,6 +133,8 @@ function controlFor(entry: Entry, rule: Rule | null): ControlKind {
   if (value.type === 'alias') return 'reference'
   if (value.type === 'map') return 'block'
   if (value.type === 'list') return listControl(entry.key, value)
+  // code is shown, and changed in the source view only
+  if (value.kind === 'code') return 'reference'
   if (value.kind === 'bool') return 'switch'
   if (value.kind === 'number') return 'number'
   if (rule?.choices && value.kind === 'text') return 'choice'

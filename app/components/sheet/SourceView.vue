@@ -3,7 +3,10 @@ import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirro
 import { json } from '@codemirror/lang-json'
 import { yaml } from '@codemirror/lang-yaml'
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language'
+import { javascript } from '@codemirror/legacy-modes/mode/javascript'
+import { lua } from '@codemirror/legacy-modes/mode/lua'
 import { properties } from '@codemirror/legacy-modes/mode/properties'
+import { xml } from '@codemirror/legacy-modes/mode/xml'
 import { lintGutter, setDiagnostics } from '@codemirror/lint'
 import { EditorState, RangeSetBuilder } from '@codemirror/state'
 import { Decoration, EditorView, ViewPlugin, highlightActiveLine, keymap, lineNumbers, type DecorationSet, type ViewUpdate } from '@codemirror/view'
@@ -44,8 +47,14 @@ function markMine(view: EditorView): DecorationSet {
 }
 
 function languageOf(): ReturnType<typeof yaml> | StreamLanguage<unknown> {
-  if (file.format === 'json') return json()
-  return file.format === 'properties' ? StreamLanguage.define(properties) : yaml()
+  switch (file.format) {
+    case 'json': return json()
+    case 'lua': return StreamLanguage.define(lua)
+    case 'xml': return StreamLanguage.define(xml)
+    case 'script': return StreamLanguage.define(javascript)
+    case 'properties': case 'ini': return StreamLanguage.define(properties)
+    default: return yaml()
+  }
 }
 
 onMounted(() => {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { applyEdits } from '../src/text/edits'
 import { OperationError } from '../src/formats/error'
-import { addEntry, duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
+import { turnOff, turnOn } from '../src/formats/commented'
+import { addEntry, duplicateEntry, moveEntry, removeEntry, renameEntry, reorderEntries, setValue } from '../src/formats/operations'
 import { formatOf, parse } from '../src/formats/registry'
 import { parsePointer } from '../src/tree/pointer'
 import { NumberText, fromJson, readTyped } from '../src/tree/values'
@@ -14,6 +15,11 @@ const remove: Operation = (document, keys) => removeEntry(document, keys)
 const rename = (name: string): Operation => (document, keys) => renameEntry(document, keys, name)
 const copy = (name: string | null): Operation => (document, keys) => duplicateEntry(document, keys, name)
 const add = (key: string | null, value: unknown, after?: string | null): Operation => (document, keys) => addEntry(document, keys, key, fromJson(value), after)
+
+const off: Operation = (document, keys) => turnOff(document, keys)
+const on = (key: string): Operation => (document, keys) => turnOn(document, keys, key)
+const move = (to: readonly string[], after?: string | null): Operation => (document, keys) => moveEntry(document, keys, to, after)
+const reorder = (...order: number[]): Operation => (document, keys) => reorderEntries(document, keys, order)
 
 const rows: readonly (readonly [name: string, format: FormatId, before: string, pointer: string, operation: Operation, after: string])[] = [
   ['keeps quotes', 'yaml', "a: 'x' # c\n", '/a', set('y'), "a: 'y' # c\n"],
@@ -45,6 +51,37 @@ const rows: readonly (readonly [name: string, format: FormatId, before: string, 
   ['json: fills empty braces', 'json', '{}', '', add('a', { b: [1] }), '{\n  "a": {\n    "b": [\n      1\n    ]\n  }\n}'],
   ['properties: escapes what must be', 'properties', 'a = x\n', '/a', set(' two\nlines\\'), 'a = \\ two\\nlines\\\\\n'],
   ['properties: adds in the style of its neighbours', 'properties', '# t\na = x\n', '', add('b c', 'y'), '# t\na = x\nb\\ c = y\n'],
+  ['yaml: moves behind another, comments and all', 'yaml', 'a: 1\n# about b\nb: 2 # t\nc: 3\n', '/b', move([], 'c'), 'a: 1\nc: 3\n# about b\nb: 2 # t\n'],
+  ['yaml: moves into a section', 'yaml', 's:\n  x: 1\nb:\n  - 2\n', '/b', move(['s'], null), 's:\n  b:\n    - 2\n  x: 1\n'],
+  ['json: moves to the front', 'json', '{\n  "a": 1,\n  "b": 2\n}', '/b', move([], null), '{\n  "b": 2,\n  "a": 1\n}'],
+  ['yaml: puts a list into another order', 'yaml', 'l:\n  # one\n  - a\n  - b # two\n  - c\n', '/l', reorder(2, 0, 1), 'l:\n  - c\n  # one\n  - a\n  - b # two\n'],
+  ['json: puts members into another order', 'json', '{ "a": 1, "b": [2], "c": 3 }', '', reorder(1, 2, 0), '{ "b": [2], "c": 3, "a": 1 }'],
+  ['yaml: switches a section off', 'yaml', 'a: 1\n# why\ns:\n  x: 1 # t\n\n  y:\n    - 2\nb: 3\n', '/s', off, 'a: 1\n# why\n# s:\n#   x: 1 # t\n# \n#   y:\n#     - 2\nb: 3\n'],
+  ['yaml: switches a section on', 'yaml', 'a: 1\n# s:\n#   x: 1\n#   l:\n#     - 2\nb: 3\n', '', on('s'), 'a: 1\ns:\n  x: 1\n  l:\n    - 2\nb: 3\n'],
+  ['json: switches the last member off', 'json', '{\n  "a": 1,\n  "b": 2\n}', '/b', off, '{\n  "a": 1\n  // "b": 2\n}'],
+  ['json: switches a member on', 'json', '{\n  "a": 1\n  // "b": 2\n}', '', on('b'), '{\n  "a": 1,\n  "b": 2\n}'],
+  ['properties: switches off', 'properties', 'a=1\nb=2\n', '/a', off, '# a=1\nb=2\n'],
+  ['lua: switches an assignment on', 'lua', 'Config = {}\n-- Config.Limit = 20\nConfig.Name = "x"\n', '/Config', on('Limit'), 'Config = {}\nConfig.Limit = 20\nConfig.Name = "x"\n'],
+  ['xml: switches an element off', 'xml', '<a>\n  <b>1</b>\n  <c/>\n</a>\n', '/a/b', off, '<a>\n  <!-- <b>1</b> -->\n  <c/>\n</a>\n'],
+  ['lua: keeps quotes and the comment', 'lua', "A.b = 'x' -- c\n", '/A/b', set('it\'s'), "A.b = 'it\\'s' -- c\n"],
+  ['lua: an argument of a call', 'lua', 'at = vec3(1.0, 2.50, 3)\n', '/at/1', set(new NumberText('7.25')), 'at = vec3(1.0, 7.25, 3)\n'],
+  ['lua: arithmetic is edited as written', 'lua', 'x = 15 * 60 * 1000\n', '/x', set('20 * 60 * 1000'), 'x = 20 * 60 * 1000\n'],
+  ['lua: the amount arithmetic comes to is there already', 'lua', 'x = 15 * 60\n', '/x', set(900), 'x = 15 * 60\n'],
+  ['lua: long brackets stay', 'lua', 'x = [==[\na]]b]==]\n', '/x', set('c]]\nd'), 'x = [==[\nc]]\nd]==]\n'],
+  ['lua: adds an assignment among assignments', 'lua', 'Config = {}\nConfig.a = 1 -- one\n', '/Config', add('b c', [1]), 'Config = {}\nConfig.a = 1 -- one\nConfig["b c"] = { 1 }\n'],
+  ['lua: adds a field, comma and all', 'lua', 'return {\n\ta = 1\n}\n', '', add('b', 'x'), 'return {\n\ta = 1,\n\tb = "x"\n}\n'],
+  ['lua: renames a section in all its assignments', 'lua', 'A.s.x = 1\nA.s.y = 2\n', '/A/s', rename('t'), 'A.t.x = 1\nA.t.y = 2\n'],
+  ['ini: a value with a comment’s mark gets quotes', 'ini', '[s]\na = x ; c\n', '/s/a', set('x ; y'), '[s]\na = "x ; y" ; c\n'],
+  ['ini: a colour is no comment', 'ini', 'a = #c98a0b\n', '/a', set('#fff'), 'a = #fff\n'],
+  ['ini: adds above the first section', 'ini', 'a = 1\n\n[s]\nb = 2\n', '', add('c', 'x'), 'a = 1\nc = x\n\n[s]\nb = 2\n'],
+  ['ini: adds a section', 'ini', 'a=1\n', '', add('s', { b: 'x' }), 'a=1\n\n[s]\nb=x\n'],
+  ['xml: escapes what must be', 'xml', '<a b="1">x</a>', '/a/#text', set('<&>'), '<a b="1">&lt;&amp;&gt;</a>'],
+  ['xml: an attribute keeps its quotes', 'xml', "<a b='1'/>", '/a/@b', set('it\'s'), "<a b='it&apos;s'/>"],
+  ['xml: adds to a list', 'xml', '<a>\n  <i>1</i>\n  <i>2</i>\n</a>', '/a/i', add(null, '3'), '<a>\n  <i>1</i>\n  <i>2</i>\n  <i>3</i>\n</a>'],
+  ['xml: fills an empty element', 'xml', '<a>\n  <b/>\n</a>', '/a/b', set('x'), '<a>\n  <b>x</b>\n</a>'],
+  ['xml: keeps character data sections', 'xml', '<a><![CDATA[<x>]]></a>', '/a', set('<y>'), '<a><![CDATA[<y>]]></a>'],
+  ['script: changes a constant and nothing of the program', 'script', "const A = 'x' // c\nrun(A)\n", '/A', set('y'), "const A = 'y' // c\nrun(A)\n"],
+  ['script: adds a field', 'script', 'const A = { x: 1 };\n', '/A', add('y z', true), "const A = { x: 1, \"y z\": true };\n"],
 ]
 
 describe('operations', () => {

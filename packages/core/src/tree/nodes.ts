@@ -50,7 +50,7 @@ export interface MapNode extends Placed {
   entries: Entry[]
   /** Comments after the last entry that still belong to this section. */
   tail: readonly Comment[]
-  /** Lua and scripts: what stands in front of the name in assignments to this section, as in `Config.`. */
+  /** Lua and scripts: what stands in front of the name in assignments to this section, as in `Config.`. INI: that of the root, empty. */
   prefix?: string
 }
 

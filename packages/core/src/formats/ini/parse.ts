@@ -30,7 +30,8 @@ class IniReader {
   constructor(private readonly text: string) {
     this.comments = new CommentStream(text)
     this.blankParted = isBlankParted(text)
-    this.root = this.section = block(0)
+    // only the root takes sections
+    this.root = this.section = { ...block(0), prefix: '' }
     this.seen.set(this.root, new Map())
   }
 

@@ -14,7 +14,7 @@ function textOf(value: Value): string {
 
 /** A value's source: quoted where blanks, quotes or a comment's mark would be lost without. */
 function source(text: string, quoted: '"' | "'" | ''): string {
-  const needs = text !== text.trim() || /^["']|\s[;#]|^[;#]/.test(text)
+  const needs = text !== text.trim() || /^["']|\s;|\s#(\s|$)|^;|^#(\s|$)/.test(text)
   if (quoted === '' && !needs) return text
   const quote = quoted !== '' && !text.includes(quoted) ? quoted : text.includes('"') ? "'" : '"'
   return quote + text + quote
@@ -27,10 +27,7 @@ function scalar(place: Place, value: ScalarValue): string {
 
 /** INI has sections of single values and nothing deeper, no text over several lines, and no escapes. */
 function refuses(container: Container, value: Value): string | null {
-  if (value instanceof Map) {
-    if (container.entries.some((entry) => entry.value.type === 'map') || container.indent < 0) return refusesIn(value)
-    return isRoot(container) ? refusesIn(value) : 'is a section, and sections do not nest in INI files'
-  }
+  if (value instanceof Map) return container.type === 'map' && container.prefix !== undefined ? refusesIn(value) : 'is a section, and sections do not nest in INI files'
   if (/[\r\n]/.test(textOf(value))) return 'has several lines, which INI files cannot hold'
   return /"/.test(textOf(value)) && /'/.test(textOf(value)) && source(textOf(value), '') !== textOf(value) ? 'has both kinds of quotes, which INI files cannot hold' : null
 }
@@ -38,11 +35,6 @@ function refuses(container: Container, value: Value): string | null {
 function refusesIn(value: ReadonlyMap<string, Value>): string | null {
   for (const item of value.values()) if (item instanceof Map || /[\r\n]/.test(textOf(item))) return 'is deeper than INI files go'
   return null
-}
-
-/** The root starts with the file; a section starts behind its heading. */
-function isRoot(container: Container): boolean {
-  return container.entries.some((entry) => entry.value.type === 'map') || container.outer === container.from && container.entries.length === 0 && container.from === 0
 }
 
 function mark(document: Document, container: Container): string {

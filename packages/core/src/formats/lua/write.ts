@@ -44,6 +44,8 @@ function isNumberSource(text: string): boolean {
 
 function scalar(place: Place, value: ScalarValue): string {
   const { old } = place
+  // arithmetic in the place of a number stays arithmetic
+  if (typeof value === 'string' && old?.kind === 'number' && /\d\s*[-+*/%]/.test(value) && isNumberSource(value)) return value
   if (typeof value === 'string' && old?.style === 'long') {
     const long = longSource(place.document.text.slice(old.from, old.to), value)
     if (long !== null) return long

@@ -27,6 +27,8 @@ function literal(value: ScalarValue, quote: '"' | "'"): string {
 }
 
 function scalar(place: Place, value: ScalarValue): string {
+  // arithmetic in the place of a number stays arithmetic
+  if (typeof value === 'string' && place.old?.kind === 'number' && /\d\s*[-+*/%]/.test(value) && /^[-+*/%().\d\s]+$/.test(value)) return value
   if (typeof value === 'string' && place.old?.style === 'long') return '`' + value.replace(/[\\`]|\$\{/g, '\\$&').replace(/\r/g, '\\r') + '`'
   return literal(value, quoteOf(place.document, place.container, place.old))
 }
