@@ -127,7 +127,7 @@ defineExpose({ focusOn })
           <span class="no">{{ row.line || '' }}</span><LayerMark class="lm-at" :factory="row.inFactory" :yours="row.mine" :update="row.update !== null" />
           <span class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{ row.label }}</span><code class="ky cut">{{ row.key }}</code>
           <span v-if="row.type === 'removed'" class="ct muted">you took it out</span>
-          <span v-else-if="row.type === 'setting'" class="ct"><SettingControl :row="row" :disabled="locked" :bad="byLine.has(row.pointer)" @set="(value) => set(row, value)" /></span>
+          <span v-else-if="row.type === 'setting'" class="ct"><SettingControl :row="row" :disabled="locked" :bad="byLine.get(row.pointer) === 'error'" @set="(value) => set(row, value)" /></span>
           <span class="nt cut">
             <template v-if="byLine.get(row.pointer)"><FindingMark :kind="byLine.get(row.pointer)!" /><span class="w" :class="byLine.get(row.pointer) === 'error' ? 'err' : 'wrn'">{{ findingOf(row) }}</span></template>
             <template v-else><template v-if="row.mine && row.inFactory"><i class="bar f" /><span class="cut">{{ factoryOf(row) }}</span></template><template v-if="row.update !== null"><i class="bar u" /><span class="upd cut">{{ row.update || 'empty' }}</span></template></template>

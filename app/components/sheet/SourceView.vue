@@ -100,7 +100,7 @@ function showFindings(): void {
   const length = editor.state.doc.length
   editor.dispatch(setDiagnostics(editor.state, file.findings.map((finding) => ({
     from: Math.min(lengthInEditor(finding.from), length), to: Math.min(Math.max(lengthInEditor(finding.to), lengthInEditor(finding.from)), length),
-    severity: finding.severity === 'error' ? 'error' as const : 'warning' as const, message: finding.message,
+    severity: finding.severity === 'note' ? 'info' as const : finding.severity, message: finding.message,
   }))))
 }
 watch(() => file.text, (text) => {

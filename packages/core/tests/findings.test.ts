@@ -59,6 +59,40 @@ describe('findings', () => {
   })
 })
 
+describe('what reads, but says something else than was meant', () => {
+  const said = (text: string): string[] => {
+    const index = new LineIndex(text)
+    return parse(text, 'yaml').findings.map((finding) => `${index.position(finding.from).line} ${finding.severity} ${finding.code}`)
+  }
+
+  it.each([
+    ['a: no\n', 'the switch false'], ['a: On\n', 'the switch true'], ['a: 12:30\n', 'the number 750'], ['a: 010\n', 'the number 8'], ['a: 1_000\n', 'the number 1000'],
+    ['a: .5\n', 'a text'], ['a: 2026-11-23\n', 'a date'], ['a: 1e3\n', 'a text'], ['a: 0b11\n', 'the number 3'], ['- [yes, x]\n', 'the switch true'],
+  ])('%j is %s to a reader of YAML 1.1', (text, reading) => {
+    expect(said(text)).toEqual(['1 note older-reading'])
+    expect(parse(text, 'yaml').findings[0]!.message).toContain(reading)
+  })
+
+  it.each(['a: "no"\n', 'a: 10\n', 'a: 0\n', 'a: yesterday\n', 'a: 1.5e+3\n', 'at: reed:clay\n', 'l:\n  - reed:clay\n  - http://x\n', 'b: &x\n  c: 1\nd: *x\n', 'a: 1 #note\n', 'a: # note\n  b: 1\n', 'n:\n  -5\n'])('%j is what it seems', (text) => {
+    expect(said(text)).toEqual([])
+  })
+
+  it.each([
+    ['s:\n  price:5\n', ['2 warning missing-space']], ['l:\n  -reed\n', ['2 warning missing-space']], ['l:\n  - a\n  -b\n  - c\n', ['3 error missing-space']],
+    ['l:\n  - a: 1\n  - b:2\n', ['3 warning missing-space']], ['c: #c98a0b\nd: 1\n', ['1 warning swallowed']], ['t: &aHello you\n', ['1 warning swallowed']],
+    ['t: “Hello”\n', ['1 warning wrong-quote']], ['t: @here\n', ['1 error syntax']], ['a: no\nb: no\nc:\n  d:1\n  e: 2\nf: 3\n', ['1 note older-reading', '2 note older-reading', '4 warning missing-space']],
+  ])('%j says %j', (text, expected) => {
+    expect(said(text)).toEqual(expected)
+  })
+
+  it('mends each with its fix', () => {
+    for (const text of ['s:\n  price:5\n', 'l:\n  -reed\n', 'c: #c98a0b\n', 't: &aHello you\n', 't: “Hello”\n', 't: @here\n']) {
+      const [finding] = parse(text, 'yaml').findings
+      expect(parse(applyEdits(text, finding!.fix!.edits), 'yaml').findings, text).toEqual([])
+    }
+  })
+})
+
 describe('rules from a factory copy', () => {
   const factory = parse('# In seconds. At least 10.\nsave: 300\n# One of: refuse, drop, mail\nfull: refuse\non: true\n# How loud, 0 to 1.\nloud: 0.6\n# At most 5 letters.\ntitle: abc\nlist: [a]\nh:\n  a:\n    price: 1\n    n: x\n  b:\n    price: 2\n    n: y\n', 'yaml')
   const rules = inferRules(factory)

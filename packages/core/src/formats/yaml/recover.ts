@@ -27,7 +27,6 @@ export function withoutConsequences(text: string, findings: readonly Finding[], 
     const first = rest.find(counts)!
     const best = bestRepair(now, first, rest, read)
     if (!best) break
-    kept.push(...rest.filter((finding) => !counts(finding) && finding.from < first.from).map((finding) => moved(finding, shift)))
     kept.push(moved(best.repair.finding ?? { ...first, ...(first.fix ? {} : { fix: { label: 'Mend it', edits: best.repair.edits } }) }, shift))
     const back = shift
     const { edits } = best.repair
