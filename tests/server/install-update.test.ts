@@ -1,5 +1,5 @@
 import { rmSync, writeFileSync } from 'node:fs'
-import { zipSync, strToU8 } from 'fflate'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { undoApply } from '../../server/services/apply'
 import { startServer } from '../../server/services/control'
@@ -108,6 +108,37 @@ describe('updating', () => {
     await undoApply(world.context, server, row.id, 'maren')
     expect(world.read(HAMPERS)).toBe(before)
     expect((await listUpdates(world.context, server)).length).toBe(1)
+  })
+
+  /** A package with its descriptor changed. */
+  const repacked = (name: string, change: (descriptor: string) => string): Buffer => {
+    const files = unzipSync(world.pack(name))
+    return Buffer.from(zipSync({ ...files, 'pack.yml': strToU8(change(strFromU8(files['pack.yml']!))) }))
+  }
+  const versioned = (from: string, to: string) => (descriptor: string): string => descriptor.replace(`version: ${from}`, `version: ${to}`)
+
+  it('brings along what the new version needs and the server has not', async () => {
+    const server = await world.server()
+    await addPackage(world.context, server, world.pack('purse-1.8'), 'p.pack', 'test', 'maren')
+    rmSync(world.path('extras/Purse.pack'))
+    const plan = await planUpdate(world.context, server, 'Hampers', packageId)
+    expect(plan.problems).toEqual([])
+    expect(plan.requires.find((item) => item.name === 'Purse')).toMatchObject({ have: null, fits: false })
+    for (const file of plan.files) for (const item of file.decisions) if (item.attention) await choose(world.context, server, 'Hampers', packageId, file.path, item.id, { id: 'mine' })
+    const row = await applyUpdate(world.context, server, 'Hampers', packageId, 'maren')
+    expect(row).toMatchObject({ status: 'verified', title: 'Update Hampers 2.4.0 to 3.0.0 with Purse' })
+  })
+
+  it('wants what it needs updated first, since that has settings of its own', async () => {
+    const server = await world.server()
+    const newer = repacked('purse-1.8', versioned('1.8.0', '1.9.0'))
+    const wanting = repacked('hampers-3.0', (descriptor) => versioned('3.0.0', '3.1.0')(descriptor).replace('">=1.6"', '">=1.9"'))
+    await addPackage(world.context, server, newer, 'p.pack', 'test', 'maren')
+    const { id } = await addPackage(world.context, server, wanting, 'h.pack', 'test', 'maren')
+    const plan = await planUpdate(world.context, server, 'Hampers', id)
+    expect(plan.requires.find((item) => item.name === 'Purse')).toMatchObject({ have: '1.8.0', fits: false })
+    expect(plan.problems).toEqual(['Hampers needs Purse 1.9.0, and this server has 1.8.0. It is in the pantry: update Purse first.'])
+    await expect(applyUpdate(world.context, server, 'Hampers', id, 'maren')).rejects.toMatchObject({ code: 'plan-blocked' })
   })
 
   it('waits for what is in the tray', async () => {
