@@ -59,6 +59,30 @@ describe('findings', () => {
   })
 })
 
+describe('slips in the other formats', () => {
+  it.each([
+    ['xml', '<a b="x>\n  <c/>\n</a>\n', '1 unclosed-quote'], ['xml', '<a>\n  <b>1\n  <c/>\n</a>\n', '2 unclosed-tag'], ['xml', '<a>\n  <b>1</c>\n</a>\n', '2 unclosed-tag'],
+    ['xml', '<a b=x/>\n', '1 unclosed-quote'], ['xml', '<a>a & b</a>\n', '1 bad-escape'], ['xml', '<a b="1" b="2"/>\n', '1 duplicate-key'], ['xml', '<a/>\n</b>\n', '2 unclosed-tag'],
+    ['lua', 'x = {\n  a = 1\n  b = 2,\n}\n', '2 missing-comma'], ['lua', 'x = {\n  a = 1,\n  b: 2,\n}\n', '3 missing-equals'], ['lua', 'x = "abc\ny = 1\n', '1 unclosed-quote'],
+    ['lua', 'x = {\n  a = {\n    b = 1,\n  c = 2,\n}\n', '2 unclosed-bracket'], ['lua', 'function f()\n  if a then\n    b()\nend\nx = 1\n', '2 unclosed-block'], ['lua', 'x = 1,\ny = 2\n', '1 extra-comma'],
+    ['lua', 'x = {\n  ["a"] = 1,\n  "b": 2,\n}\n', '3 missing-equals'], ['lua', 'x = { a = 1, a = 2 }\n', '1 duplicate-key'], ['lua', 'x = 1}\ny = 2\n', '1 text-after-value'], ['lua', 'x 5\n', '1 missing-equals'],
+    ['ini', 'a = 1\nb 2\n', '2 missing-equals'], ['ini', '[a\nb = 1\n', '1 unclosed-bracket'], ['ini', 'a = "x\n', '1 unclosed-quote'], ['ini', 'a = 1\na = 2\n', '2 duplicate-key'],
+    ['script', "const A = 'x\nconst B = 1\n", '1 syntax'], ['script', 'const A = { x: 1\n  y: 2 }\nconst B = 1\n', '1 syntax'],
+  ] as const)('%s %j', (format, text, expected) => {
+    const index = new LineIndex(text)
+    expect(parse(text, format).findings.filter((finding) => finding.severity !== 'note').map((finding) => `${index.position(finding.from).line} ${finding.code}`)).toEqual([expected])
+  })
+
+  it('read on behind the mistake', () => {
+    const keys = (text: string, format: FormatId): string[] => {
+      const { root } = parse(text, format)
+      return root.type === 'map' ? root.entries.map((entry) => entry.key) : []
+    }
+    expect(keys('x = "abc\ny = 1\n', 'lua')).toEqual(['x', 'y'])
+    expect(keys("const A = 'x\nconst B = 1\n", 'script')).toEqual(['B'])
+  })
+})
+
 describe('what reads, but says something else than was meant', () => {
   const said = (text: string): string[] => {
     const index = new LineIndex(text)

@@ -222,7 +222,8 @@ class LuaParser {
     }
     if (count > 1) target = null
     if (lex.is('=')) return this.assign(from, lead, target, top)
-    const call = expression.type === 'list' || (expression.type === 'scalar' && this.text.charCodeAt(expression.to - 1) === 41) || /["'\]}]$/.test(this.text[expression.to - 1] ?? '')
+    // f(x), f'x', f[[x]] and f{x} are statements; anything else that only names a value is not
+    const call = expression.type === 'list' || /["')\]}]$/.test(this.text[expression.to - 1] ?? '')
     const last = target?.names[target.names.length - 1]
     if (target && last && this.missingEquals(last, target.keys[target.keys.length - 1]!)) return this.assign(from, lead, target, top)
     if (!call) {

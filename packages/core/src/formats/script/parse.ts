@@ -102,7 +102,7 @@ class ScriptReader {
     this.tree.code(node.start, node.end, lead, this.comments.takeTrail(node.end))
   }
 
-  /** `const A = 1, B = 2;`: each a setting, if it has a plain name; only the first can be taken out as a statement. */
+  /** `const A = 1;` is a setting; several names in one declaration are code, since none of them is a line of its own. */
   private constants(node: Top, declaration: VariableDeclaration, lead: readonly Comment[]): boolean {
     const { declarations } = declaration
     if (declarations.length !== 1) return false

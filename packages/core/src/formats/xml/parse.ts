@@ -77,8 +77,11 @@ class XmlParser {
       const to = next < 0 ? text.length : next
       if (text.slice(this.pos, to).trim() !== '') texts.push({ from: this.pos, to })
       this.pos = to
-      if (next < 0 || text.startsWith('</', next)) break
-      if (text.startsWith('<!--', next)) this.comment()
+      if (next < 0) break
+      if (text.startsWith('</', next)) {
+        if (path !== '') break
+        this.strayClose()
+      } else if (text.startsWith('<!--', next)) this.comment()
       else if (text.startsWith('<![CDATA[', next)) {
         const from = this.pos
         this.passTo(']]>', 'The section opened here is never closed. Close it with ]]>.')
@@ -91,7 +94,6 @@ class XmlParser {
         texts.push({ from: next, to: next + 1 })
         this.pos = next + 1
       }
-      if (path === '' && this.pos < text.length && text.startsWith('</', this.pos)) this.strayClose()
     }
     if (path === '' && texts.length > 0) this.report('text-after-value', texts[0]!.from, texts[0]!.to, 'Text stands outside of the element that holds everything. Move it into one.')
     return joinParts(texts)
@@ -232,7 +234,7 @@ class XmlParser {
         return false
       }
       if (this.pos >= text.length || text[this.pos] === '<') {
-        this.report('unclosed-tag', this.open.length >= 0 ? value.from : 0, before, `The tag “<${name}” is not closed. Put “>” at its end.`, { label: 'Close the tag', edits: [{ from: before, to: before, insert: '>' }] })
+        this.report('unclosed-tag', value.from, before, `The tag “<${name}” is not closed. Put “>” at its end.`, { label: 'Close the tag', edits: [{ from: before, to: before, insert: '>' }] })
         return false
       }
       this.attribute(value, before)
@@ -263,8 +265,8 @@ class XmlParser {
     let node: ScalarNode
     if (quote === '"' || quote === "'") {
       const close = this.closing(quote, open)
-      const source = text.slice(open + 1, close)
-      node = { type: 'scalar', from: open, to: Math.min(close + 1, text.length), outer: open, anchor: null, tag: null, kind: 'text', style: quote === '"' ? 'double' : 'single', value: this.decode(source, open + 1, source).replace(/[\t\r\n]/g, ' ') }
+      const source = text.slice(open + 1, close.at)
+      node = { type: 'scalar', from: open, to: close.to, outer: open, anchor: null, tag: null, kind: 'text', style: quote === '"' ? 'double' : 'single', value: this.decode(source, open + 1, source).replace(/[\t\r\n]/g, ' ') }
       this.pos = node.to
     } else {
       const bare = /^[^\s>"'<]*/.exec(text.slice(open, open + 5000))![0].replace(/\/$/, '')
@@ -281,15 +283,15 @@ class XmlParser {
   }
 
   /** Where the value of an attribute ends; one that is not closed ends before what looks like the end of its tag. */
-  private closing(quote: string, open: number): number {
+  private closing(quote: string, open: number): { at: number; to: number } {
     const { text } = this
     const close = text.indexOf(quote, open + 1)
     const stop = text.slice(open + 1, open + 5000).search(/[<]|>[ \t]*[\r\n]/)
-    if (close >= 0 && (stop < 0 || close < open + 1 + stop)) return close
+    if (close >= 0 && (stop < 0 || close < open + 1 + stop)) return { at: close, to: close + 1 }
     const line = /^[^\r\n<>]*/.exec(text.slice(open + 1, open + 5000))![0].replace(/[\s/]*$/, '')
     const end = open + 1 + line.length
     this.report('unclosed-quote', open, end, 'The quote opened here is not closed. Close it at the end of the value.', { label: 'Close it', edits: [{ from: end, to: end, insert: quote }] })
-    return end - 1 >= open ? end - (text[end] === quote ? 0 : 1) : end
+    return { at: end, to: end }
   }
 
   private close(name: string, entry: Entry): void {
