@@ -71,3 +71,12 @@ describe.each(DIALECTS.filter((dialect) => ['yaml', 'json', 'lua'].includes(dial
     }), { numRuns: runs })
   })
 })
+
+it('reads the whole file where edits are many, so that time stays linear', () => {
+  const text = Array.from({ length: 400 }, (_x, i) => `k${i}: 1\n`).join('')
+  const edits = (count: number): Edit[] => Array.from({ length: count }, (_x, i) => text.indexOf(`k${i}: `)).map((from) => ({ from, to: from, insert: 'x' }))
+  expect(reread(parse(text, 'yaml'), edits(5)).changes).not.toBeNull()
+  const many = reread(parse(text, 'yaml'), edits(300))
+  expect(many.changes).toBeNull()
+  expect(many.document.root).toEqual(parse(applyEdits(text, edits(300)), 'yaml').root)
+})

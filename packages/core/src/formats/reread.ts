@@ -9,6 +9,9 @@ import { isContainer, type Container, type Document, type Entry, type Finding, t
 import { parse } from './registry'
 import { ownEnd } from './splice'
 
+/** With more units than this, finding the place of each offset among them costs more than reading the whole file. */
+const MOST_UNITS = 48
+
 /** What came of reading again: null in `changes` when the whole file was. */
 export interface Reread {
   readonly document: Document
@@ -47,7 +50,7 @@ export function reread(document: Document, edits: readonly Edit[]): Reread {
   const text = applyEdits(document.text, edits)
   const whole = (): Reread => ({ document: { ...parse(text, document.format, { relaxed: true }), ...(document.file === undefined ? {} : { file: document.file }) }, changes: null })
   const units = unitsOf(document, sortEdits(edits))
-  if (!units) return whole()
+  if (!units || units.length > MOST_UNITS) return whole()
   let shift = 0
   const fresh: { unit: Unit; entries: Entry[]; delta: number }[] = []
   for (const unit of units) {
