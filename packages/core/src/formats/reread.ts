@@ -53,8 +53,7 @@ export function reread(document: Document, edits: readonly Edit[]): Reread {
   if (!units || units.length > MOST_UNITS) return whole()
   let shift = 0
   const fresh: { unit: Unit; entries: Entry[]; delta: number }[] = []
-  for (const unit of units) {
-    const delta = edits.filter((edit) => edit.from >= unit.from && edit.to <= unit.to).reduce((sum, edit) => sum + edit.insert.length - (edit.to - edit.from), 0)
+  for (const { unit, delta } of units) {
     if (document.findings.some((finding) => finding.to >= unit.from && finding.from <= unit.to)) return whole()
     const entries = readUnit(document, unit, text.slice(unit.from + shift, unit.to + shift + delta), unit.from + shift)
     if (!entries || !isFree(unit, entries)) return whole()
@@ -66,17 +65,22 @@ export function reread(document: Document, edits: readonly Edit[]): Reread {
 
 // ---- finding the units --------------------------------------------------------------------------------------------
 
-function unitsOf(document: Document, edits: readonly Edit[]): Unit[] | null {
-  const units: Unit[] = []
+/** The units around edits in the order of the file, each with the growth of the text by its edits. */
+function unitsOf(document: Document, edits: readonly Edit[]): { unit: Unit; delta: number }[] | null {
+  const units: { unit: Unit; delta: number }[] = []
   for (const edit of edits) {
     const last = units[units.length - 1]
-    if (last && edit.from >= last.from && edit.to <= last.to && !(edit.from === last.to && edit.insert !== '')) continue
+    let delta = edit.insert.length - (edit.to - edit.from)
+    if (last && edit.from >= last.unit.from && edit.to <= last.unit.to && !(edit.from === last.unit.to && edit.insert !== '')) {
+      last.delta += delta
+      continue
+    }
     const unit = document.format === 'yaml' ? blockUnit(document, edit) : document.format === 'json' || document.format === 'lua' ? bracketUnit(document, edit) : null
     if (!unit) return null
     // a unit may take in those before it, but never only a part of one
-    while (units.length > 0 && units[units.length - 1]!.from >= unit.from) units.pop()
-    if (units.length > 0 && units[units.length - 1]!.to > unit.from) return null
-    units.push(unit)
+    while (units.length > 0 && units[units.length - 1]!.unit.from >= unit.from) delta += units.pop()!.delta
+    if (units.length > 0 && units[units.length - 1]!.unit.to > unit.from) return null
+    units.push({ unit, delta })
   }
   return units
 }
