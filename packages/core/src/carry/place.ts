@@ -1,5 +1,5 @@
 import { trimEdit, type Edit } from '../text/edits'
-import { lineStart } from '../text/lines'
+import { lineIndent, lineStart } from '../text/lines'
 import type { Container, Document, Entry, FormatId } from '../tree/nodes'
 import { valueOf, type Value } from '../tree/values'
 import { assignmentReplace, pieceLines } from '../formats/assignments'
@@ -45,8 +45,7 @@ function placePortable(target: TreeIndex, at: Entry, source: TreeIndex, from: En
   // a function statement is the whole line: it takes the place of another one only
   if (node.type === 'scalar' && node.kind === 'code' && (node.from === from.from) !== (at.value.from === at.from)) return []
   if (assignmentReplace(into, at, '') || assignmentReplace(source.documentOf(from), from, '')) return replaceValue(into, target.seat(at).parent, at, valueOf(source.documentOf(from), node))
-  const start = lineStart(text, node.outer)
-  const indent = /^[ \t]*/.exec(text.slice(start, node.outer))![0].length
+  const indent = lineIndent(text, node.outer).length
   return replaceSourceLines(into, at.value, pieceLines(text.slice(node.outer, node.to), indent, node))
 }
 

@@ -1,9 +1,9 @@
 import type { Edit } from '../text/edits'
-import { eolOf, lineEnd, lineStart, skipBreak } from '../text/lines'
+import { eolOf, lineEnd, lineIndent, lineStart, skipBreak } from '../text/lines'
 import { isContainer, isNameless, type Container, type Document, type Entry, type Node } from '../tree/nodes'
 import { OperationError } from './error'
 import { dedent } from './dedent'
-import { blockExtent, ownStart, spliceFlow, startsLine } from './splice'
+import { blockExtent, entryBlock, ownStart, spliceEntries, startsLine } from './splice'
 import type { Insertion, NewEntry } from './writer'
 
 /** Whether an entry is an assignment of its own, or a section that only assignments make up. */
@@ -45,22 +45,13 @@ export function assignmentSplice(document: Document, container: Container, owner
   const alone = (item: Insertion): boolean => item.entry.standsAlone ?? !container.flow
   const fieldRemovals = new Set([...removals].filter((i) => isField[i]).map((i) => fieldsUpTo(i)))
   const fieldInsertions = insertions.filter((item) => !alone(item)).map((item) => ({ ...item, after: fieldsUpTo(item.after) }))
-  if (fieldRemovals.size + fieldInsertions.length > 0) edits.push(...spliceFlow(document, { ...container, entries: fields }, fieldRemovals, settled(fieldInsertions, fieldRemovals)))
+  if (fieldRemovals.size + fieldInsertions.length > 0) edits.push(...spliceEntries(document, { ...container, entries: fields }, null, fieldRemovals, fieldInsertions))
   const leaving = container.entries.filter((_entry, i) => removals.has(i) && !isField[i])
   // a section that only its assignments make up stays, empty
   if (owner && isScattered(owner) && leaving.length === container.entries.length && insertions.length === 0) return becomes(document, owner, '{}')
   edits.push(...removeStatements(document, leaving))
   for (const item of insertions) if (alone(item)) edits.push(insertStatement(document, container, item, removals))
   return edits
-}
-
-/** What was to follow a field that goes follows the nearest one that stays. */
-function settled(insertions: readonly Insertion[], removals: ReadonlySet<number>): Insertion[] {
-  return insertions.map((item) => {
-    let { after } = item
-    while (after >= 0 && removals.has(after)) after--
-    return { ...item, after }
-  })
 }
 
 function removeStatements(document: Document, entries: readonly Entry[]): Edit[] {
@@ -110,8 +101,7 @@ function statementEnd(text: string, entry: Entry): number {
 function insertStatement(document: Document, container: Container, item: Insertion, removals: ReadonlySet<number>): Edit {
   const { text } = document
   const eol = eolOf(text)
-  const lines = [...(item.entry.blankBefore ? [''] : []), ...item.entry.lead, ...item.entry.body.map((line, i) => (i === 0 && item.entry.trail ? `${line} ${item.entry.trail}` : line))]
-  const body = lines.join(eol)
+  const body = entryBlock(item.entry).join(eol)
   let after = Math.min(item.after, container.entries.length - 1)
   // what goes takes blank lines with it, so nothing is put in behind it
   while (after >= 0 && (!isStatement(container.entries[after]!) || removals.has(after))) after--
@@ -184,7 +174,7 @@ export function assignmentCopy(
   }
   const { value } = entry
   const first = value.outer
-  const written = pieceLines(source.text.slice(first, value.to), indentOf(source.text, first), value)
+  const written = pieceLines(source.text.slice(first, value.to), lineIndent(source.text, first).length, value)
   return { body: [head(target, to, to.type === 'map' ? (name ?? entry.key) : null, alone) + written[0]!, ...written.slice(1)], standsAlone: alone }
 }
 
@@ -196,10 +186,6 @@ export function pieceLines(piece: string, column: number, value: Node): string[]
 function holdsLongText(node: Node): boolean {
   if (node.type === 'scalar') return node.style === 'long' || node.kind === 'code'
   return isContainer(node) && node.entries.some((entry) => holdsLongText(entry.value))
-}
-
-function indentOf(text: string, at: number): number {
-  return /^[ \t]*/.exec(text.slice(lineStart(text, at), at))![0].length
 }
 
 /** A piece of a text with those edits made that lie in it. */

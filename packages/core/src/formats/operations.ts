@@ -1,5 +1,5 @@
 import { applyEdits, trimEdit, type Edit } from '../text/edits'
-import { eolOf, lineEnd, lineStart } from '../text/lines'
+import { eolOf, lineEnd, lineIndent, lineStart } from '../text/lines'
 import { isContainer, isNameless, type Container, type Document, type Entry, type ListNode, type MapNode, type Node, type ScalarNode } from '../tree/nodes'
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
 import { matchSequences } from '../tree/sequence'
@@ -9,7 +9,7 @@ import { dedent } from './dedent'
 import { OperationError } from './error'
 import { ownEnd, ownStart, spliceEntries, valueStart } from './splice'
 import { parse, writerOf } from './registry'
-import { indentStep, type Insertion, type NewEntry, type ScalarValue } from './writer'
+import { ANY_LIST, indentStep, type Insertion, type NewEntry, type ScalarValue } from './writer'
 
 function requireLocated(document: Document, keys: readonly string[]): Located {
   const found = locate(document, keys)
@@ -45,19 +45,15 @@ export function replaceValue(document: Document, parent: Container, entry: Entry
   const replaced = writer.replace?.(document, parent, entry, value)
   if (replaced) return replaced
   if (writer.replaceWith) return writer.replaceWith(document, parent, entry, writer.entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
-  if (writer.portable) return replaceSourceLines(document, node, composite ? writer.entryLines(document, ANYWHERE, null, value) : [writer.scalar({ document, container: parent, entry, old: null }, value as ScalarValue)])
+  if (writer.portable) return replaceSourceLines(document, node, composite ? writer.entryLines(document, ANY_LIST, null, value) : [writer.scalar({ document, container: parent, entry, old: null }, value as ScalarValue)])
   if (!composite) return replaceByText(document, entry, writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue))
   return replaceByLines(document, parent, entry, writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
 }
 
-/** A list inside brackets: in it a value is written without a name. */
-const ANYWHERE: Container = { type: 'list', documents: false, flow: true, indent: -1, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
-
 /** Puts a value's source, given as lines, in the place of another, indented like the line that stands on. */
 export function replaceSourceLines(document: Document, node: Node, lines: readonly string[]): Edit[] {
   const { text } = document
-  const start = lineStart(text, node.outer)
-  const indent = /^[ \t]*/.exec(text.slice(start, node.outer))![0]
+  const indent = lineIndent(text, node.outer)
   return trimmed(text, { from: node.outer, to: node.to, insert: lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eolOf(text)) })
 }
 
@@ -141,7 +137,7 @@ export function replaceByLines(document: Document, parent: Container, entry: Ent
   const eol = eolOf(text)
   const node = entry.value
   if (parent.flow) {
-    const indent = /^[ \t]*/.exec(text.slice(lineStart(text, entry.from), entry.from))![0]
+    const indent = lineIndent(text, entry.from)
     const spread = lineStart(text, entry.from) + indent.length === entry.from
     const joined = spread ? lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eol) : lines.map((line) => line.trim()).join(' ')
     return trimmed(text, { from: entry.from, to: Math.max(node.to, entry.to), insert: joined })

@@ -1,4 +1,4 @@
-import { eolOf, lineEnd, lineStart, skipBreak } from '../text/lines'
+import { eolOf, lineEnd, lineIndent, lineStart, skipBreak } from '../text/lines'
 import type { Edit } from '../text/edits'
 import type { Container, Document, Entry } from '../tree/nodes'
 import { indentText, type Insertion, type NewEntry } from './writer'
@@ -73,13 +73,14 @@ function spliceBlock(
   return edits
 }
 
+/** The lines of a new entry with its comments. */
 export function entryBlock(entry: NewEntry): string[] {
   const body = [...entry.body]
   if (entry.trail) body[0] = `${body[0]} ${entry.trail}`
   return [...(entry.blankBefore ? [''] : []), ...entry.lead, ...body]
 }
 
-export function removeBlockEntry(text: string, entries: readonly Entry[], index: number, removals: ReadonlySet<number>): Edit[] {
+function removeBlockEntry(text: string, entries: readonly Entry[], index: number, removals: ReadonlySet<number>): Edit[] {
   const entry = entries[index]!
   const { from, to } = blockExtent(text, entry)
   const next = entries[index + 1]
@@ -119,7 +120,7 @@ export function valueStart(document: Document, owner: Entry): number {
   return colon < 0 ? owner.keyTo : colon + 1
 }
 
-export function insertLines(document: Document, container: Container, after: number, lines: readonly string[], compact: boolean): Edit {
+function insertLines(document: Document, container: Container, after: number, lines: readonly string[], compact: boolean): Edit {
   const { text } = document
   const { entries } = container
   const eol = eolOf(text)
@@ -142,7 +143,7 @@ export function insertLines(document: Document, container: Container, after: num
 
 // ---- brackets: entries are parted by commas ---------------------------------------------------------------------
 
-export function spliceFlow(document: Document, container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+function spliceFlow(document: Document, container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
   const { text } = document
   const { entries } = container
   const spread = entries.length > 0 ? /[\r\n]/.test(text.slice(container.from, entries[0]!.from)) : document.format !== 'yaml'
@@ -156,10 +157,6 @@ function flowIndent(document: Document, container: Container): string {
   const first = container.entries.find((entry) => startsLine(text, entry.from))
   if (first) return text.slice(lineStart(text, first.from), first.from)
   return lineIndent(text, container.from) + indentText(document)
-}
-
-function lineIndent(text: string, at: number): string {
-  return /^[ \t]*/.exec(text.slice(lineStart(text, at), at))![0]
 }
 
 function fillEmptyFlow(document: Document, container: Container, insertions: readonly Insertion[], spread: boolean, indent: string): Edit {

@@ -62,6 +62,10 @@ export interface Writer {
   rename?(document: Document, container: Container, entry: Entry, name: string): Edit[]
 }
 
+/** A section and a list inside brackets, of no document and without entries: what is written for them stands anywhere. */
+export const ANY_SECTION: Container = { type: 'map', flow: true, indent: -1, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
+export const ANY_LIST: Container = { ...ANY_SECTION, type: 'list', documents: false }
+
 /** The unit of indentation a document uses: that of its first nested entry, two spaces without one. */
 export function indentStep(document: Document): number {
   const match = /(?:^|\n)( +)[^\s#/*-]/.exec(document.text) ?? /(?:^|\n)( +)[^\s#/*]/.exec(document.text)

@@ -44,6 +44,11 @@ export function lineStart(text: string, offset: number): number {
   return at
 }
 
+/** The blanks the line of `offset` starts with, no further than the offset. */
+export function lineIndent(text: string, offset: number): string {
+  return /^[ \t]*/.exec(text.slice(lineStart(text, offset), offset))![0]
+}
+
 /** End of the line that `offset` is on, before its line end. */
 export function lineEnd(text: string, offset: number): number {
   let at = offset

@@ -2,7 +2,7 @@ import type { Edit } from '../../text/edits'
 import { eolOf, lineEnd, skipBreak } from '../../text/lines'
 import type { Container, Document, Entry } from '../../tree/nodes'
 import { CodeText, NumberText, type Value } from '../../tree/values'
-import { blockExtent, ownEnd, settle } from '../splice'
+import { blockExtent, entryBlock, ownEnd, settle } from '../splice'
 import type { Insertion, Place, ScalarValue, Writer } from '../writer'
 
 function textOf(value: Value): string {
@@ -62,7 +62,7 @@ function splice(document: Document, container: Container, owner: Entry | null, r
   for (const { after, entry } of settle(container, removals, insertions)) {
     const section = entry.body[0]!.startsWith('[')
     const place = section ? Math.max(after, lastSingle) : firstSection >= 0 ? Math.min(after, firstSection - 1) : after
-    const lines = [...(entry.blankBefore || (section && entries.length > 0) ? [''] : []), ...entry.lead, ...entry.body.map((line, i) => (i === 0 && entry.trail ? `${line} ${entry.trail}` : line))]
+    const lines = entryBlock({ ...entry, blankBefore: entry.blankBefore || (section && entries.length > 0) })
     const indent = section ? '' : ' '.repeat(Math.max(0, container.indent))
     edits.push(insertion(text, entries, place, owner, lines.map((line) => (line === '' ? '' : indent + line))))
   }

@@ -2,7 +2,7 @@ import type { Container, Document, Entry, ScalarNode } from '../../tree/nodes'
 import { CodeText, NumberText, type Value } from '../../tree/values'
 import { assignmentCopy, assignmentRename, assignmentReplace, assignmentSplice, standsAlone } from '../assignments'
 import { OperationError } from '../error'
-import { indentText, type Place, type ScalarValue, type Writer } from '../writer'
+import { ANY_SECTION, indentText, type Place, type ScalarValue, type Writer } from '../writer'
 import { isLuaName } from './lexer'
 import { luaNumber, quoteLua } from './literals'
 
@@ -96,23 +96,21 @@ function inline(document: Document, value: Value): string {
 function inlineWith(document: Document, value: Value, quote: '"' | "'"): string {
   if (Array.isArray(value)) return value.length === 0 ? '{}' : '{ ' + (value as readonly Value[]).map((item) => inlineWith(document, item, quote)).join(', ') + ' }'
   if (value instanceof Map) {
-    const parts = [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => `${fieldName(document, EMPTY, name)} = ${inlineWith(document, item, quote)}`)
+    const parts = [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => `${fieldName(document, ANY_SECTION, name)} = ${inlineWith(document, item, quote)}`)
     return parts.length === 0 ? '{}' : '{ ' + parts.join(', ') + ' }'
   }
   return literal(value as ScalarValue, quote)
 }
-
-const EMPTY: Container = { type: 'map', flow: true, indent: -1, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
 
 function valueLines(document: Document, value: Value, container: Container): string[] {
   const step = indentText(document)
   const block = (items: readonly (readonly string[])[]): string[] => ['{', ...items.flatMap((lines) => lines.map((line, i) => step + line + (i === lines.length - 1 ? ',' : ''))), '}']
   if (value instanceof Map && value.size > 0)
     return block([...(value as ReadonlyMap<string, Value>)].map(([name, item]) => {
-      const lines = valueLines(document, item, EMPTY)
-      return [`${fieldName(document, EMPTY, name)} = ${lines[0]!}`, ...lines.slice(1)]
+      const lines = valueLines(document, item, ANY_SECTION)
+      return [`${fieldName(document, ANY_SECTION, name)} = ${lines[0]!}`, ...lines.slice(1)]
     }))
-  if (Array.isArray(value) && (value as readonly Value[]).some((item) => Array.isArray(item) || item instanceof Map)) return block((value as readonly Value[]).map((item) => valueLines(document, item, EMPTY)))
+  if (Array.isArray(value) && (value as readonly Value[]).some((item) => Array.isArray(item) || item instanceof Map)) return block((value as readonly Value[]).map((item) => valueLines(document, item, ANY_SECTION)))
   if (typeof value === 'string') return [literal(value, quoteOf(document, container, null))]
   return [inline(document, value)]
 }

@@ -2,7 +2,7 @@ import type { Container, Document, Entry, ScalarNode } from '../../tree/nodes'
 import { CodeText, NumberText, type Value } from '../../tree/values'
 import { assignmentCopy, assignmentRename, assignmentReplace, assignmentSplice, standsAlone } from '../assignments'
 import { OperationError } from '../error'
-import { indentText, neighbourStyle, type Place, type ScalarValue, type Writer } from '../writer'
+import { ANY_SECTION, indentText, neighbourStyle, type Place, type ScalarValue, type Writer } from '../writer'
 
 const NAME = /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u
 const NUMBER = /^[-+*/%().\d\sxXa-fA-FoObBnN_eE]+$/
@@ -54,20 +54,18 @@ function head(document: Document, container: Container, name: string | null, alo
 function inlineWith(document: Document, value: Value, quote: '"' | "'"): string {
   if (Array.isArray(value)) return '[' + (value as readonly Value[]).map((item) => inlineWith(document, item, quote)).join(', ') + ']'
   if (value instanceof Map) {
-    const parts = [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => `${fieldName(document, EMPTY, name)}: ${inlineWith(document, item, quote)}`)
+    const parts = [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => `${fieldName(document, ANY_SECTION, name)}: ${inlineWith(document, item, quote)}`)
     return parts.length === 0 ? '{}' : '{ ' + parts.join(', ') + ' }'
   }
   return literal(value as ScalarValue, quote)
 }
-
-const EMPTY: Container = { type: 'map', flow: true, indent: -1, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
 
 function valueLines(document: Document, value: Value): string[] {
   const step = indentText(document)
   if (value instanceof Map && value.size > 0)
     return ['{', ...[...(value as ReadonlyMap<string, Value>)].flatMap(([name, item]) => {
       const lines = valueLines(document, item)
-      return [`${fieldName(document, EMPTY, name)}: ${lines[0]!}`, ...lines.slice(1)].map((line, i) => step + line + (i === lines.length - 1 ? ',' : ''))
+      return [`${fieldName(document, ANY_SECTION, name)}: ${lines[0]!}`, ...lines.slice(1)].map((line, i) => step + line + (i === lines.length - 1 ? ',' : ''))
     }), '}']
   return [inlineWith(document, value, quoteOf(document, null, null))]
 }

@@ -1,11 +1,11 @@
 import type { Edit } from '../../text/edits'
-import { eolOf, lineEnd, lineStart, skipBreak } from '../../text/lines'
+import { eolOf, lineEnd, lineIndent, lineStart, skipBreak } from '../../text/lines'
 import { isContainer, type Container, type Document, type Entry, type Node } from '../../tree/nodes'
 import { CodeText, NumberText, type Value } from '../../tree/values'
 import { dedent } from '../dedent'
 import { OperationError } from '../error'
 import { ownEnd, ownStart, settle, startsLine } from '../splice'
-import { indentText, type Insertion, type NewEntry, type Place, type ScalarValue, type Writer } from '../writer'
+import { ANY_SECTION, indentText, type Insertion, type NewEntry, type Place, type ScalarValue, type Writer } from '../writer'
 import { encodeAttribute, encodeText } from './entities'
 
 const NAME = /^[\p{L}_:][\p{L}\p{N}_:.\-\u00b7]*$/u
@@ -68,11 +68,9 @@ function refuses(container: Container, value: Value): string | null {
     if ((value as readonly Value[]).some((item) => Array.isArray(item))) return 'is a list of lists, which XML cannot hold'
     return (value as readonly Value[]).map((item) => refuses(container, item)).find((word) => word !== null) ?? null
   }
-  if (value instanceof Map) return [...(value as ReadonlyMap<string, Value>).values()].map((item) => refuses(INSIDE, item)).find((word) => word !== null) ?? null
+  if (value instanceof Map) return [...(value as ReadonlyMap<string, Value>).values()].map((item) => refuses(ANY_SECTION, item)).find((word) => word !== null) ?? null
   return /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/.test(textOf(value)) ? 'has control characters, which XML cannot hold' : null
 }
-
-const INSIDE: Container = { type: 'map', flow: false, indent: 0, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
 
 function splice(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
   const { text } = document
@@ -136,7 +134,7 @@ function insertEntry(document: Document, container: Container, owner: Entry | nu
 function fillElement(document: Document, owner: Entry, lines: readonly string[]): Edit[] {
   const { text } = document
   const eol = eolOf(text)
-  const outer = /^[ \t]*/.exec(text.slice(lineStart(text, owner.from), owner.from))![0]
+  const outer = lineIndent(text, owner.from)
   const body = lines.map((line) => eol + (line === '' ? '' : outer + indentText(document) + line)).join('') + eol + outer
   const inside = startTagEnd(text, owner.from)
   if (text.startsWith('/>', inside - 2)) return [{ from: inside - 2, to: inside, insert: `>${body}</${tagAt(document, owner)}>` }]
@@ -160,7 +158,7 @@ function replaceWith(document: Document, container: Container, entry: Entry, lin
   if (/^[@#]/.test(entry.key)) return [{ from: entry.from, to: entry.to, insert: lines.join(' ') }]
   const [only] = elementsOf(entry)
   if (elementsOf(entry).length === 1) {
-    const indent = /^[ \t]*/.exec(document.text.slice(lineStart(document.text, only!.from), only!.from))![0]
+    const indent = lineIndent(document.text, only!.from)
     return [{ from: only!.from, to: only!.to, insert: lines.map((line, i) => (i === 0 ? line : indent + line)).join(eolOf(document.text)) }]
   }
   return splice(document, container, null, new Set([index]), [{ after: index, entry: { lead: [], body: lines, trail: '', blankBefore: false } }])
