@@ -1,18 +1,16 @@
 import { amountOf, kindOf, sameNode } from '../tree/compare'
 import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
 import { ownEnd } from '../formats/splice'
-import { identityKey, isSectionList } from './groups'
+import type { Found } from './decide'
+import { hasParts } from './groups'
 import type { TreeIndex } from './index-tree'
-import { likeness, matchItems } from './items'
+import { likeness } from './section-likeness'
+import { Items } from './pairing/items'
+import { pairItems, type Link } from './pairing/pair-items'
+import type { Prints } from './pairing/prints'
+import type { Evidence, Reason } from './reasons'
 import { commentLikeness, nameLikeness, nameWords } from './likeness'
 import { scaleChange } from './scale'
-
-/** Why an entry of the factory copy is taken for one of the update under another name or place. */
-export interface Found {
-  /** 0 to 1. */
-  readonly confidence: number
-  readonly reason: string
-}
 
 /** Which entry of the old factory copy is which of the new one. */
 export interface Alignment {
@@ -20,6 +18,8 @@ export interface Alignment {
   readonly backward: ReadonlyMap<Entry, Entry>
   /** Only for entries that were found again elsewhere, or lie in a section that was. */
   readonly found: ReadonlyMap<Entry, Found>
+  /** For items of lists that are not written alike: how each was found. */
+  readonly links: ReadonlyMap<Entry, Link>
   /** Entries of the old copy that are written in the new one just as they were, comments and all. */
   readonly identical: ReadonlySet<Entry>
   /** The same for entries of the new copy. */
@@ -27,6 +27,9 @@ export interface Alignment {
   /** Pairs the entries inside one of `identical`, one level down. */
   expand(f: Entry): void
 }
+
+/** Where there is no factory copy, nothing is known to be the same. */
+export const NOTHING_ALIGNED: Alignment = { forward: new Map(), backward: new Map(), found: new Map(), links: new Map(), identical: new Set(), unchanged: new Set(), expand: () => undefined }
 
 /** Whether parts of a section may stand elsewhere in the file, as assignments. */
 function isApart(entry: Entry): boolean {
@@ -55,8 +58,8 @@ export interface FilePair {
  * Aligns two factory copies: same names in same places first, then whole sections that moved, also to other files, then
  * single settings.
  */
-export function align(factory: TreeIndex, update: TreeIndex, pairs: readonly FilePair[]): Alignment {
-  const aligner = new Aligner(factory, update)
+export function align(factory: TreeIndex, update: TreeIndex, pairs: readonly FilePair[], prints: Prints): Alignment {
+  const aligner = new Aligner(factory, update, prints)
   for (const pair of pairs) aligner.files(pair)
   aligner.findSections()
   aligner.findSettings()
@@ -67,13 +70,14 @@ interface Candidate {
   readonly from: Entry
   readonly to: Entry
   readonly score: number
-  readonly reason: string
+  readonly reason: Reason
 }
 
 class Aligner implements Alignment {
   readonly forward = new Map<Entry, Entry>()
   readonly backward = new Map<Entry, Entry>()
   readonly found = new Map<Entry, Found>()
+  readonly links = new Map<Entry, Link>()
   readonly identical = new Set<Entry>()
   readonly unchanged = new Set<Entry>()
   private readonly lostSections: Entry[] = []
@@ -83,7 +87,7 @@ class Aligner implements Alignment {
   /** Files that are new in the update: a section may have become a whole one. */
   private readonly newRoots: MapNode[] = []
 
-  constructor(private readonly factory: TreeIndex, private readonly update: TreeIndex) {}
+  constructor(private readonly factory: TreeIndex, private readonly update: TreeIndex, private readonly prints: Prints) {}
 
   files({ factory, update }: FilePair): void {
     if (factory && update) this.containers(factory.root, update.root, null)
@@ -96,7 +100,7 @@ class Aligner implements Alignment {
 
   containers(f: Node, u: Node, found: Found | null): void {
     if (f.type === 'map' && u.type === 'map') this.maps(f, u, found)
-    else if (f.type === 'list' && u.type === 'list' && isSectionList([f, u])) this.lists(f, u, found)
+    else if (f.type === 'list' && u.type === 'list' && hasParts([f, u])) this.lists(f, u, found)
   }
 
   private pair(f: Entry, u: Entry, found: Found | null): void {
@@ -139,7 +143,12 @@ class Aligner implements Alignment {
   }
 
   private lists(f: ListNode, u: ListNode, found: Found | null): void {
-    for (const [from, to] of matchItems(this.factory.documentAround(f), f, this.update.documentAround(u), u, identityKey([f, u]))) this.pair(from, to, found)
+    const items = (index: TreeIndex, list: ListNode): Items => new Items(index.documentAround(list), list, this.prints)
+    for (const { a, b, how, confidence } of pairItems(items(this.factory, f), items(this.update, u), false)) {
+      const [from, to] = [f.entries[a]!, u.entries[b]!]
+      this.links.set(from, { how, confidence })
+      this.pair(from, to, found)
+    }
   }
 
   private lose(entry: Entry): void {
@@ -161,7 +170,7 @@ class Aligner implements Alignment {
       if (root && isContainer(section.value)) {
         this.newRoots.splice(this.newRoots.indexOf(root.root), 1)
         for (const entry of root.root.entries) this.newSections.delete(entry)
-        this.containers(section.value, root.root, { confidence: root.score, reason: `its section ${section.key} is a file of its own now` })
+        this.containers(section.value, root.root, { confidence: root.score, reason: { code: 'section-is-file', section: section.key } })
       } else if (best) {
         this.newSections.delete(best.to)
         this.pair(section, best.to, { confidence: best.score, reason: best.reason })
@@ -182,7 +191,7 @@ class Aligner implements Alignment {
       const shape = likeness(this.factory.documentOf(section), section.value, this.update.documentOf(other), other.value)
       const name = nameLikeness(section.key, other.key)
       const score = shape * 0.75 + name * 0.25
-      if (shape >= 0.4 && score > (best?.score ?? SURE_ENOUGH)) best = { from: section, to: other, score: Math.min(1, score), reason: `its section ${section.key} is now ${this.pathOf(section, other)}` }
+      if (shape >= 0.4 && score > (best?.score ?? SURE_ENOUGH)) best = { from: section, to: other, score: Math.min(1, score), reason: { code: 'section-found', section: section.key, ...this.pathOf(section, other) } }
     }
     return best
   }
@@ -197,10 +206,10 @@ class Aligner implements Alignment {
   }
 
   /** Where an entry went, with the name of its file if that is another one. */
-  private pathOf(from: Entry, to: Entry): string {
+  private pathOf(from: Entry, to: Entry): { path: string; file?: string } {
     const { file } = this.update.documentOf(to)
     const elsewhere = file !== undefined && file !== this.factory.documentOf(from).file
-    return this.update.keys(to).join('.') + (elsewhere ? ` in ${file.replace(/^.*\//, '')}` : '')
+    return { path: this.update.keys(to).join('.'), ...(elsewhere ? { file } : {}) }
   }
 
   findSettings(): void {
@@ -236,8 +245,8 @@ class Aligner implements Alignment {
     const kind = kindOf(from.value) === kindOf(to.value)
     const value = same ? (isTelling(from.value) ? 0.25 : 0.15) : scaled ? 0.2 : kind ? 0 : -0.1
     const score = name * 0.45 + words * 0.3 + value + (place ? 0.1 : 0)
-    const reasons = [name >= 0.99 ? 'the same name' : name > 0.4 ? 'a like name' : '', words > 0.6 ? 'the same comment' : '', same ? 'the same default' : '', place ? 'the same section' : '']
-    return { from, to, score, reason: `it seems to be ${this.pathOf(from, to)} now: ${reasons.filter((item) => item !== '').join(', ')}` }
+    const evidence: (Evidence | false)[] = [name >= 0.99 ? 'same-name' : name > 0.4 && 'like-name', words > 0.6 && 'same-comment', same && 'same-default', place && 'same-section']
+    return { from, to, score, reason: { code: 'found', ...this.pathOf(from, to), evidence: evidence.filter((item) => item !== false) } }
   }
 
   private scaled(from: Entry, to: Entry, sayF: string, sayU: string): boolean {

@@ -1,13 +1,14 @@
 import type { Document } from '../tree/nodes'
 import { parse } from '../formats/registry'
-import { applySafely, hasErrors, order, reshapeSafely, verify } from './carry'
+import { applySafely, hasErrors, order, outOfOrder, reshapeSafely, settled, verify } from './carry'
 import { KeyIndex, TreeIndex } from './index-tree'
-import { likeness } from './items'
+import { likeness } from './section-likeness'
 import { nameLikeness } from './likeness'
 import { listsOf, readAlike } from './lists'
-import { Merge, type MergedFile } from './merge'
 import { reorderLists, type Reordered } from './reorder'
+import type { MergedFile } from './sides'
 import type { CarriedFile, CarryFilesInput, CarryFilesResult, CarryOptions, Decision, PluginFile } from './types'
+import { Walk } from './walk'
 
 /** One file through its versions, with the documents read from them. */
 interface Trio extends MergedFile {
@@ -25,21 +26,21 @@ const SAME_FILE = 0.45
 export function carryFiles(input: CarryFilesInput, options: CarryOptions = {}): CarryFilesResult {
   const trios = pairFiles(input)
   const all = (side: keyof MergedFile): Document[] => trios.map((trio) => trio[side]).filter((document) => document !== null)
-  const merge = new Merge(input.factory ? new TreeIndex(all('factory')) : null, new TreeIndex(all('mine')), new TreeIndex(all('update')), options.choices ?? {}, trios)
-  merge.run()
+  const walk = new Walk(input.factory ? new TreeIndex(all('factory')) : null, new TreeIndex(all('mine')), new TreeIndex(all('update')), options.choices ?? {}, trios)
+  walk.run()
   const decisions = new Map<Document | null, Omit<Decision, 'path'>[]>()
-  for (const { spot, decision } of merge.notes) {
-    const document = merge.patch.documentOf(spot)
+  for (const { spot, decision } of walk.notes.all) {
+    const document = walk.render.patch.documentOf(spot)
     const list = decisions.get(document) ?? []
-    list.push({ ...decision, path: merge.patch.pointer(spot) } as Decision)
+    list.push({ ...decision, path: walk.render.patch.pointer(spot) } as Decision)
     decisions.set(document, list)
   }
-  const reorders = new Map(trios.map((trio) => [trio, trio.update ? merge.reordersIn(trio.update) : []]))
-  const files = trios.map((trio) => carried(trio, merge, reorders.get(trio)!, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options))
+  const reorders = new Map(trios.map((trio) => [trio, trio.update ? walk.render.reordersIn(trio.update) : []]))
+  const files = trios.map((trio) => carried(trio, walk, reorders.get(trio)!, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options))
   return { files: files.filter((file) => file !== null), baseline: input.factory !== null }
 }
 
-function carried(trio: Trio, merge: Merge, reorders: readonly Reordered[], decisions: readonly Decision[], options: CarryOptions): CarriedFile | null {
+function carried(trio: Trio, walk: Walk, reorders: readonly Reordered[], decisions: readonly Decision[], options: CarryOptions): CarriedFile | null {
   const { factory, mine, update } = trio
   const from = mine?.file ?? null
   const broken = (['factory', 'mine', 'update'] as const).filter((side) => hasErrors(trio[side]))
@@ -52,12 +53,13 @@ function carried(trio: Trio, merge: Merge, reorders: readonly Reordered[], decis
   const read = (text: string): Document => ({ ...parse(text, update.format, { relaxed: true, lists: trio.lists }), file: update.file! })
   // the update left this file alone and sends nothing here from elsewhere: mine stands as it is, byte for byte
   if (mine && factory?.text === update.text && Object.keys(options.choices ?? {}).length === 0 && decisions.every((item) => item.fromFile === undefined || item.fromFile === mine.file))
-    return { path: update.file!, text: mine.text, from, decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }), attention: false })), broken }
-  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), reorders, read)
+    return { path: update.file!, text: mine.text, from, decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }) })).map(settled), broken }
+  const ordered = reorderLists(applySafely(update, walk.render.patch.groups(update), read), reorders, read)
+  const result = ordered.document
   const { text } = result
   const index = new KeyIndex()
   const shaped = options.shape === 'mine' && mine?.format === update.format ? reshapeSafely(mine, result, read) : text
-  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify({ ...item, path: pointer(item.path) }, result, index))), broken }
+  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify(outOfOrder({ ...item, path: ordered.pointer(item.path) }, ordered.failed), result, index))), broken }
 
   function tidy(decision: Decision): Decision {
     const { fromFile, ...rest } = decision

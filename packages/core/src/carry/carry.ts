@@ -9,10 +9,11 @@ import { parse } from '../formats/registry'
 import { reread } from '../formats/reread'
 import { KeyIndex, TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
-import { Merge } from './merge'
 import { reorderLists } from './reorder'
 import { reshape } from './reshape'
 import type { CarryInput, CarryOptions, CarryResult, Choice, Decision, Outcome } from './types'
+import { wordReasons } from './reasons'
+import { Walk } from './walk'
 
 /**
  * Carries my customisations of a settings file onto a new version of it. Never throws: inputs that do not parse are
@@ -29,21 +30,29 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   const chose = Object.keys(options.choices ?? {}).length > 0
   if (!chose && input.factory === input.mine) return whole(input.update, factory, mine, update, broken)
   if (!chose && input.factory === input.update) return whole(input.mine, factory, mine, update, broken)
-  const merge = mergeOne(factory, mine, update, options.choices ?? {})
-  const placed = merge.notes.map(({ spot, decision }) => ({ ...decision, path: merge.patch.pointer(spot) }))
-  const reorders = merge.reordersIn(update)
-  const { document: result, pointer } = reorderLists(applySafely(update, merge.patch.groups(update), read), reorders, read)
-  const { text } = result
-  const decisions = placed.map((decision) => order({ ...decision, path: pointer(decision.path) }))
+  const walk = walkOne(factory, mine, update, options.choices ?? {})
+  const { patch } = walk.render
+  const placed = walk.notes.all.map(({ spot, decision }) => ({ ...decision, path: patch.pointer(spot) }))
+  const reorders = walk.render.reordersIn(update)
+  const ordered = reorderLists(applySafely(update, patch.groups(update), read), reorders, read)
+  const result = ordered.document
+  const decisions = placed.map((decision) => order(outOfOrder({ ...decision, path: ordered.pointer(decision.path) }, ordered.failed)))
   const index = new KeyIndex()
   const checked = decisions.map((decision) => verify(decision, result, index))
-  return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : text, decisions: checked, baseline: factory !== null, broken }
+  return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : result.text, decisions: checked, baseline: factory !== null, broken }
 }
 
-function mergeOne(factory: Document | null, mine: Document, update: Document, choices: Readonly<Record<string, Choice>>): Merge {
-  const merge = new Merge(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), choices, [{ factory, mine, update }])
-  merge.run()
-  return merge
+function walkOne(factory: Document | null, mine: Document, update: Document, choices: Readonly<Record<string, Choice>>): Walk {
+  const walk = new Walk(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), choices, [{ factory, mine, update }])
+  walk.run()
+  return walk
+}
+
+/** An order of mine that the file could not be put into is named. */
+export function outOfOrder(decision: Decision, failed: ReadonlySet<string>): Decision {
+  if (!failed.has(decision.id)) return decision
+  const because = [...decision.because, { code: 'order-lost' } as const]
+  return { ...decision, attention: true, weight: 'decide', because, reason: wordReasons(because) }
 }
 
 export function hasErrors(document: Document | null): boolean {
@@ -52,16 +61,22 @@ export function hasErrors(document: Document | null): boolean {
 
 /** One side left everything alone, so the other stands as it is; the decisions say what that means. */
 function whole(text: string, factory: Document | null, mine: Document, update: Document, broken: CarryResult['broken']): CarryResult {
-  const merge = mergeOne(factory, mine, update, {})
+  const walk = walkOne(factory, mine, update, {})
   const pointers = factory?.text === update.text
-  const decisions = merge.notes.map(({ spot, decision }) => order({ ...decision, path: pointers && decision.from ? decision.from : merge.patch.pointer(spot) }))
-  return { text, decisions: decisions.map((item) => ({ ...item, attention: false })), baseline: true, broken }
+  const decisions = walk.notes.all.map(({ spot, decision }) => order({ ...decision, path: pointers && decision.from ? decision.from : walk.render.patch.pointer(spot) }))
+  return { text, decisions: decisions.map(settled), baseline: true, broken }
+}
+
+/** The same decision where there is nothing to decide. */
+export function settled(decision: Decision): Decision {
+  const { weight: _weight, ...rest } = decision
+  return { ...rest, attention: false }
 }
 
 /** A decision with its fields in the order the report has them; `from` only where it says something. */
 export function order(decision: Decision): Decision {
-  const { id, path, outcome, attention, factory, mine, update, result, reason, from, ...rest } = decision
-  return { id, path, outcome, attention, ...given({ factory, mine, update, result }), reason, ...(from !== undefined && (from !== path || rest.fromFile !== undefined) ? { from } : {}), ...rest }
+  const { id, path, outcome, attention, weight, factory, mine, update, result, reason, from, ...rest } = decision
+  return { id, path, outcome, attention, ...(weight ? { weight } : {}), ...given({ factory, mine, update, result }), reason, ...(from !== undefined && (from !== path || rest.fromFile !== undefined) ? { from } : {}), ...rest }
 }
 
 function given(fields: Record<string, unknown>): Record<string, unknown> {
@@ -139,5 +154,6 @@ export function verify(decision: Decision, result: Document, index: KeyIndex): D
   const keys = parsePointer(decision.path)
   const node = keys ? (keys.length === 0 ? result.root : index.at(keys, result)?.value ?? null) : null
   if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)) || sameText(toJson(result, node), decision.result))) return decision
-  return { ...decision, outcome: 'kept-aside', attention: true, reason: `${decision.reason}; it could not be written into the new file without breaking it`, ...(node ? { result: toJson(result, node) } : {}) }
+  const because = [...decision.because, { code: 'would-break' } as const]
+  return { ...decision, outcome: 'kept-aside', attention: true, weight: 'decide', because, reason: wordReasons(because), ...(node ? { result: toJson(result, node) } : {}) }
 }

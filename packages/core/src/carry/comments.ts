@@ -110,7 +110,7 @@ function trailPosition(target: TreeIndex, at: Entry): number {
 }
 
 /** My comments after the last entry of a section go after the last entry of the update's. */
-export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, to: Container, known: KnownComments, patch: Patch): string[] {
+export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, to: Container, owner: Entry | null, known: KnownComments, patch: Patch): string[] {
   if (from.tail.length === 0) return []
   const source = mine.documentAround(from)
   const lines = from.tail.flatMap((comment) => (known.has(source, comment) ? [] : linesOf(source, comment).filter((line) => !known.hasLine(line))))
@@ -126,6 +126,6 @@ export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, t
   const at = lineEnd(text, end)
   const next = skipBreak(text, at)
   const body = lines.map((line) => indent + line)
-  patch.editIn(to, [next > at ? { from: next, to: next, insert: body.map((line) => line + eol).join('') } : { from: at, to: at, insert: body.map((line) => eol + line).join('') }])
+  patch.append(to, owner, [next > at ? { from: next, to: next, insert: body.map((line) => line + eol).join('') } : { from: at, to: at, insert: body.map((line) => eol + line).join('') }])
   return []
 }

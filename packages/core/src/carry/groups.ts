@@ -1,7 +1,4 @@
-import type { MapNode, Node } from '../tree/nodes'
-
-/** Keys whose value names an entry of a list of sections; in XML they are attributes as a rule. */
-const IDENTITY = ['id', 'key', 'name', 'item', 'node', 'player', 'world', 'place', 'title', 'label', 'slot', 'port', 'module', 'type']
+import { isContainer, type MapNode, type Node } from '../tree/nodes'
 
 const NOT_A_GROUP = 0.5
 
@@ -34,41 +31,9 @@ function areAlike(groups: readonly MapNode[]): boolean {
   return likeness / sections.length > NOT_A_GROUP
 }
 
-/** Whether a list is one of sections, whose items are matched by what names them. */
-export function isSectionList(nodes: readonly (Node | null)[]): boolean {
-  let seen = 0
-  for (const node of nodes) {
-    if (!node || node.type !== 'list') continue
-    for (const entry of node.entries) {
-      if (entry.value.type !== 'map') return false
-      seen++
-    }
-  }
-  return seen > 0
-}
-
-/** The key whose values tell the items of these lists apart; null where none does. */
-export function identityKey(nodes: readonly (Node | null)[]): string | null {
-  const lists = nodes.filter((node) => node?.type === 'list' && node.entries.length > 0)
-  return IDENTITY.flatMap((key) => [`@${key}`, key]).find((key) => lists.every((node) => namesAll(node!, key))) ?? null
-}
-
-function namesAll(node: Node, key: string): boolean {
-  if (node.type !== 'list') return false
-  const seen = new Set<string>()
-  for (const entry of node.entries) {
-    const name = identityOf(entry.value, key)
-    if (name === null || seen.has(name)) return false
-    seen.add(name)
-  }
-  return true
-}
-
-/** What names an item, as text; null where that key holds no scalar. */
-export function identityOf(node: Node, key: string): string | null {
-  if (node.type !== 'map') return null
-  const value = node.entries.find((entry) => entry.key === key)?.value
-  return value?.type === 'scalar' && value.value !== null ? String(value.value) : null
+/** Whether any of these lists holds a section or a list, so that its items are more than values. */
+export function hasParts(nodes: readonly (Node | null)[]): boolean {
+  return nodes.some((node) => node?.type === 'list' && node.entries.some((entry) => isContainer(entry.value)))
 }
 
 /**

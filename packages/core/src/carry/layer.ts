@@ -3,10 +3,13 @@ import { isContainer, type Document, type Entry, type MapNode, type ListNode, ty
 import { formatPointer } from '../tree/pointer'
 import { toJson } from '../tree/values'
 import { KnownComments, commentTexts, myComments } from './comments'
-import { identityKey, isSectionList } from './groups'
+import { hasParts } from './groups'
 import { TreeIndex } from './index-tree'
-import { fingerprint, matchItems } from './items'
+import { longestRising } from '../tree/sequence'
 import { readAlike } from './lists'
+import { Items } from './pairing/items'
+import { pairItems } from './pairing/pair-items'
+import { Prints } from './pairing/prints'
 import type { Customisation } from './types'
 
 /** What is mine, setting by setting, in the order of my file. Formatting alone is nothing of mine. */
@@ -19,11 +22,13 @@ class Layer {
   private readonly found: (Customisation & { entry: Entry; side: 'factory' | 'mine' })[] = []
   private readonly comments: Customisation[] = []
   private readonly known: KnownComments
+  private readonly prints: Prints
   private readonly offInFactory: ReadonlySet<string>
   private readonly offInMine: ReadonlySet<string>
 
   constructor(private readonly factory: TreeIndex, private readonly mine: TreeIndex) {
     this.known = new KnownComments([factory])
+    this.prints = new Prints([factory.document, mine.document])
     this.offInFactory = commentedKeys(commentTexts(factory))
     this.offInMine = commentedKeys(commentTexts(mine))
   }
@@ -45,10 +50,7 @@ class Layer {
 
   private nodes(f: Node, m: Node, ef: Entry | null, em: Entry | null): void {
     if (f.type === 'map' && m.type === 'map') this.maps(f, m)
-    else if (f.type === 'list' && m.type === 'list' && isSectionList([f, m]) && f.entries.length > 0 && m.entries.length > 0 && (this.inOrder(f, m) || (em && identityKey([f, m])))) {
-      if (em && !this.inOrder(f, m)) this.found.push({ path: formatPointer(this.mine.keys(em)), kind: 'moved', entry: em, side: 'mine' })
-      this.lists(f, m)
-    }
+    else if (f.type === 'list' && m.type === 'list' && hasParts([f, m])) this.lists(f, m)
     else if (ef && em && !sameNode({ document: this.factory.document, node: f }, { document: this.mine.document, node: m })) this.add('changed', ef, em)
   }
 
@@ -64,26 +66,21 @@ class Layer {
   }
 
   private lists(f: ListNode, m: ListNode): void {
-    const pairs = matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))
-    const back = new Map([...pairs].map(([ef, em]) => [em, ef]))
-    for (const em of m.entries) {
+    const { factory, mine, prints } = this
+    const pairs = pairItems(new Items(factory.document, f, prints), new Items(mine.document, m, prints), true)
+    const still = new Set(longestRising(pairs.map(({ a, b }) => [a, b] as const)).map(([, b]) => b))
+    const back = new Map(pairs.map(({ a, b }) => [b, f.entries[a]!]))
+    m.entries.forEach((em, at) => {
       this.comment(em)
-      const ef = back.get(em)
-      if (ef) this.nodes(ef.value, em.value, ef, em)
-      else this.add('added', null, em)
-    }
-    for (const ef of f.entries) if (!pairs.has(ef)) this.add('removed', ef, null)
-  }
-
-  /** Items without names in another order are a change of the list as a whole. */
-  private inOrder(f: ListNode, m: ListNode): boolean {
-    let last = -1
-    for (const [, em] of matchItems(this.factory.document, f, this.mine.document, m, identityKey([f, m]))) {
-      const at = this.mine.seat(em).index
-      if (at < last) return false
-      last = at
-    }
-    return true
+      const ef = back.get(at)
+      if (!ef) return this.add('added', null, em)
+      if (!still.has(at)) this.found.push({ path: formatPointer(mine.keys(em)), kind: 'moved', from: formatPointer(factory.keys(ef)), entry: em, side: 'mine' })
+      this.nodes(ef.value, em.value, ef, em)
+    })
+    const kept = new Set(pairs.map(({ a }) => a))
+    f.entries.forEach((ef, at) => {
+      if (!kept.has(at)) this.add('removed', ef, null)
+    })
   }
 
   private comment(em: Entry): void {
@@ -120,7 +117,7 @@ class Layer {
 
   private sign(item: { entry: Entry; side: 'factory' | 'mine' }): string {
     const index = item.side === 'mine' ? this.mine : this.factory
-    return `${item.entry.key}=${fingerprint(index.document, item.entry.value)}`
+    return `${item.entry.key}=${this.prints.of(index.document, item.entry.value)}`
   }
 }
 

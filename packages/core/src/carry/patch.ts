@@ -1,5 +1,5 @@
 import type { Edit } from '../text/edits'
-import { isContainer, type Container, type Document, type Entry } from '../tree/nodes'
+import { isContainer, type Container, type Document, type Entry, type ListNode } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { insertInto } from '../formats/operations'
 import type { NewEntry } from '../formats/writer'
@@ -21,6 +21,7 @@ interface Pending {
 export class Patch {
   private readonly removals = new Map<Container, Set<number>>()
   private readonly insertions = new Map<Container, Pending[]>()
+  private readonly tails = new Map<Container, readonly Edit[][]>()
   private readonly owners = new Map<Container, Entry | null>()
   private readonly edits: { readonly document: Document; readonly group: Edit[] }[] = []
 
@@ -62,16 +63,29 @@ export class Patch {
     if (edits.length > 0) this.edits.push({ document: this.target.documentAround(container), group: [...edits] })
   }
 
-  /** All edits of a document, one list for each change that stands or falls as a whole. */
+  /** Edits behind the last entry of a section, the value of `owner`. */
+  append(container: Container, owner: Entry | null, edits: readonly Edit[]): void {
+    this.owners.set(container, owner)
+    this.tails.set(container, [...(this.tails.get(container) ?? []), [...edits]])
+  }
+
+  /**
+   * All edits of a document, one list for each change that stands or falls as a whole. Where several put something at the
+   * same place, what belongs into an inner section comes before what follows that section.
+   */
   groups(document: Document): Edit[][] {
-    const result: Edit[][] = []
-    for (const container of new Set([...this.removals.keys(), ...this.insertions.keys()])) {
-      if (this.target.documentAround(container) !== document) continue
-      const entry = this.owners.get(container) ?? null
-      const owner = entry ? { entry, parent: this.target.seat(entry).parent } : null
-      result.push(insertInto(document, container, owner, this.insertions.get(container) ?? [], this.removals.get(container) ?? new Set()))
-    }
-    return [...result, ...this.edits.filter((item) => item.document === document).map((item) => item.group)]
+    const containers = [...new Set([...this.removals.keys(), ...this.insertions.keys(), ...this.tails.keys()])]
+      .filter((container) => this.target.documentAround(container) === document)
+      .map((container) => ({ container, owner: this.owners.get(container) ?? null }))
+      .map((item) => ({ ...item, depth: item.owner ? this.target.chain(item.owner).length : 0 }))
+      .sort((a, b) => b.depth - a.depth)
+    const inside = containers.flatMap(({ container, owner }) => {
+      const [insertions, removals] = [this.insertions.get(container) ?? [], this.removals.get(container) ?? new Set<number>()]
+      const parent = owner ? { entry: owner, parent: this.target.seat(owner).parent } : null
+      const changes = insertions.length + removals.size > 0 ? [insertInto(document, container, parent, insertions, removals)] : []
+      return [...changes, ...(this.tails.get(container) ?? [])]
+    })
+    return [...inside, ...this.edits.filter((item) => item.document === document).map((item) => item.group)]
   }
 
   /** The document a spot lies in; null for one that is in none. */
@@ -90,6 +104,12 @@ export class Patch {
     return formatPointer([...base, key])
   }
 
+  /** The position of a spot in a list of the result. */
+  position(list: ListNode, spot: Spot): number {
+    if (spot.type === 'elsewhere') throw new RangeError('the spot is in no list')
+    return spot.type === 'entry' ? this.shifted(list, this.target.seat(spot.entry).index) : this.insertedIndex(list, spot.token)
+  }
+
   private keys(entry: Entry): string[] {
     return this.target.chain(entry).map((item) => {
       const { parent, index } = this.target.seat(item)
@@ -98,18 +118,40 @@ export class Patch {
   }
 
   private shifted(list: Container, index: number): number {
-    const removed = [...(this.removals.get(list) ?? [])].filter((at) => at < index).length
-    const inserted = (this.insertions.get(list) ?? []).filter((item) => item.after < index).length
-    return index - removed + inserted
+    return this.layout(list).kept[index]!
   }
 
   private insertedIndex(list: Container, token: object): number {
-    const all = (this.insertions.get(list) ?? []).map((item, order) => ({ item, order })).sort((a, b) => a.item.after - b.item.after || a.order - b.order)
-    const place = all.findIndex(({ item }) => item.token === token)
-    const after = all[place]!.item.after
-    const removed = this.removals.get(list) ?? new Set()
-    let kept = 0
-    for (let i = 0; i <= Math.min(after, list.entries.length - 1); i++) if (!removed.has(i)) kept++
-    return kept + place
+    return this.layout(list).inserted.get(token)!
   }
+
+  private readonly layouts = new Map<Container, Layout>()
+
+  /** Where the entries of a list end up; worked out again when something was put in or taken out. */
+  private layout(list: Container): Layout {
+    const [removed, inserted] = [this.removals.get(list) ?? new Set<number>(), this.insertions.get(list) ?? []]
+    const changes = removed.size + inserted.length
+    let layout = this.layouts.get(list)
+    if (layout?.changes === changes) return layout
+    layout = { changes, kept: [], inserted: new Map() }
+    this.layouts.set(list, layout)
+    const waiting = [...inserted].sort((a, b) => a.after - b.after)
+    let at = 0
+    let next = 0
+    for (let index = -1; index < list.entries.length; index++) {
+      if (index >= 0) {
+        layout.kept.push(at)
+        if (!removed.has(index)) at++
+      }
+      for (; next < waiting.length && waiting[next]!.after === index; next++) layout.inserted.set(waiting[next]!.token, at++)
+    }
+    return layout
+  }
+}
+
+/** The positions of a list's entries in the result, by their positions now and by the tokens of those put in. */
+interface Layout {
+  readonly changes: number
+  readonly kept: number[]
+  readonly inserted: Map<object, number>
 }

@@ -1,52 +1,75 @@
 import { applyEdits } from '../text/edits'
-import type { Document, ListNode } from '../tree/nodes'
+import type { Document } from '../tree/nodes'
 import { getNode, parsePointer } from '../tree/pointer'
 import { OperationError } from '../formats/error'
-import { reorderEntries } from '../formats/operations'
-import { identityOf } from './groups'
+import { moveEntry, reorderEntries } from '../formats/operations'
+import { reordered, type Standing } from './list-order'
 
-/** A list of sections whose order is mine. */
+/** A list that shall stand in my order. */
 export interface Reordered {
+  /** The decision about it. */
+  readonly id: string
   /** JSON Pointer of the list in the result. */
   readonly pointer: string
-  readonly identity: string
-  /** What names its items, in my order. */
-  readonly names: readonly string[]
+  /** The items of mine, in my order, by their positions in the result. */
+  readonly items: readonly Standing[]
 }
 
-/** What names the items of a list, in order. */
-export function namesOf(list: ListNode, identity: string): string[] {
-  return list.entries.map((entry) => identityOf(entry.value, identity) ?? '')
+export interface ReorderedDocument {
+  readonly document: Document
+  /** Where a pointer leads after the lists changed their order. */
+  readonly pointer: (old: string) => string
+  /** Lists that could not be put into my order, by the ids of their decisions. */
+  readonly failed: ReadonlySet<string>
 }
 
 /** Puts lists into my order; items of the update that I do not have stay behind the one they follow there. */
-export function reorderLists(document: Document, lists: readonly Reordered[], read: (text: string) => Document): { document: Document; pointer: (old: string) => string } {
+export function reorderLists(document: Document, lists: readonly Reordered[], read: (text: string) => Document): ReorderedDocument {
   let now = document
   const moves: { prefix: string; order: readonly number[] }[] = []
-  for (const item of lists) {
+  const failed = new Set<string>()
+  const depth = (item: Reordered): number => item.pointer.split('/').length
+  // inner lists first, so that the way to them is still the old one
+  for (const item of [...lists].sort((a, b) => depth(b) - depth(a))) {
     const keys = parsePointer(item.pointer)!
     const list = getNode(now, keys)
-    if (list?.type !== 'list') continue
-    const order = orderOf(namesOf(list, item.identity), item.names)
+    if (list?.type !== 'list') {
+      failed.add(item.id)
+      continue
+    }
+    const order = reordered(list.entries.length, item.items)
     try {
-      now = read(applyEdits(now.text, reorderEntries(now, keys, order)))
+      now = inOrder(now, keys, order, read)
       moves.push({ prefix: item.pointer + '/', order })
     } catch (error) {
       if (!(error instanceof OperationError)) throw error
+      failed.add(item.id)
     }
   }
-  return { document: now, pointer: (old) => moves.reduce(moved, old) }
+  return { document: now, pointer: (old) => moves.reduce(moved, old), failed }
 }
 
-function orderOf(there: readonly string[], mine: readonly string[]): number[] {
-  const rank = new Map(mine.map((name, i) => [name, i]))
-  const groups: { rank: number; items: number[] }[] = [{ rank: -1, items: [] }]
-  there.forEach((name, i) => {
-    const known = rank.get(name)
-    if (known !== undefined) groups.push({ rank: known, items: [i] })
-    else groups[groups.length - 1]!.items.push(i)
+function inOrder(document: Document, keys: readonly string[], order: readonly number[], read: (text: string) => Document): Document {
+  try {
+    return read(applyEdits(document.text, reorderEntries(document, keys, order)))
+  } catch (error) {
+    if (!(error instanceof OperationError)) throw error
+    return oneByOne(document, keys, order, read)
+  }
+}
+
+/** Where the entries cannot simply change places: each is taken out and put in again. */
+function oneByOne(document: Document, keys: readonly string[], order: readonly number[], read: (text: string) => Document): Document {
+  let now = document
+  const there = [...order.keys()]
+  order.forEach((wanted, at) => {
+    const from = there.indexOf(wanted)
+    if (from === at) return
+    now = read(applyEdits(now.text, moveEntry(now, [...keys, String(from)], keys, at === 0 ? null : String(at - 1))))
+    there.splice(from, 1)
+    there.splice(at, 0, wanted)
   })
-  return groups.sort((a, b) => a.rank - b.rank).flatMap((group) => group.items)
+  return now
 }
 
 function moved(pointer: string, { prefix, order }: { prefix: string; order: readonly number[] }): string {

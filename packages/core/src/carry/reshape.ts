@@ -3,10 +3,12 @@ import { sameNode } from '../tree/compare'
 import type { Container, Document, Entry } from '../tree/nodes'
 import { insertInto } from '../formats/operations'
 import type { NewEntry } from '../formats/writer'
-import { identityKey, isSectionList } from './groups'
+import { hasParts } from './groups'
 import { TreeIndex } from './index-tree'
-import { matchItems } from './items'
 import { readAlike } from './lists'
+import { Items } from './pairing/items'
+import { pairItems } from './pairing/pair-items'
+import { Prints } from './pairing/prints'
 import { carryEntry, placeValue } from './place'
 
 /** Edits my text until it reads like `wanted`, keeping my order, comments and style. */
@@ -22,8 +24,11 @@ export function reshape(mine: Document, wanted: Document): string {
 
 class Reshape {
   readonly edits: Edit[] = []
+  private readonly prints: Prints
 
-  constructor(private readonly mine: TreeIndex, private readonly wanted: TreeIndex) {}
+  constructor(private readonly mine: TreeIndex, private readonly wanted: TreeIndex) {
+    this.prints = new Prints([mine.document, wanted.document])
+  }
 
   container(m: Container, w: Container, owner: Entry | null): void {
     const pairs = this.pairs(m, w)
@@ -52,8 +57,8 @@ class Reshape {
 
   private pairs(m: Container, w: Container): Map<Entry, Entry> {
     if (m.type === 'list' && w.type === 'list') {
-      const sections = isSectionList([m, w])
-      return matchItems(this.mine.document, m, this.wanted.document, w, sections ? identityKey([m, w]) : null)
+      const pairs = pairItems(new Items(this.mine.document, m, this.prints), new Items(this.wanted.document, w, this.prints), true)
+      return new Map(pairs.map(({ a, b }) => [m.entries[a]!, w.entries[b]!]))
     }
     const result = new Map<Entry, Entry>()
     for (const em of m.entries) {
@@ -67,7 +72,7 @@ class Reshape {
     const a = em.value
     const b = ew.value
     if (sameNode({ document: this.mine.document, node: a }, { document: this.wanted.document, node: b })) return
-    if ((a.type === 'map' && b.type === 'map') || (a.type === 'list' && b.type === 'list' && isSectionList([a, b]) && this.inOrder(a, b))) this.container(a as Container, b as Container, em)
+    if ((a.type === 'map' && b.type === 'map') || (a.type === 'list' && b.type === 'list' && hasParts([a, b]) && this.inOrder(a, b))) this.container(a as Container, b as Container, em)
     else this.edits.push(...placeValue(this.mine, em, this.wanted, ew))
   }
 }

@@ -1,4 +1,5 @@
 import { nameWords } from './likeness'
+import type { Reason } from './reasons'
 
 /** Units settings files speak of, in terms of the base of their kind: seconds, and shares of one. */
 const UNITS: Readonly<Record<string, { kind: 'time' | 'share'; size: number }>> = {
@@ -28,7 +29,7 @@ export function unitOf(key: string, comment: string): string | null {
 export interface Scale {
   /** An amount in the old unit times this is the amount in the new one. */
   readonly factor: number
-  readonly reason: string
+  readonly reason: Reason
 }
 
 /**
@@ -43,12 +44,12 @@ export function scaleChange(
   if (before && after && before !== after) {
     const from = UNITS[before]!
     const to = UNITS[after]!
-    if (from.kind === to.kind && from.size !== to.size) return { factor: round(from.size / to.size), reason: `it was in ${before}s and is now in ${after}s` }
+    if (from.kind === to.kind && from.size !== to.size) return { factor: round(from.size / to.size), reason: { code: 'unit-changed', from: before, to: after } }
   }
   if (factory.value === 0 || update.value === 0) return null
   const ratio = round(update.value / factory.value)
   for (const [factor, guess] of [[20, 'seconds to ticks'], [1000, 'seconds to milliseconds'], [0.05, 'ticks to seconds'], [0.001, 'milliseconds to seconds']] as const)
-    if (ratio === factor && !(before && after && before === after)) return { factor, reason: `its default went from ${factory.value} to ${update.value}, as from ${guess}` }
+    if (ratio === factor && !(before && after && before === after)) return { factor, reason: { code: 'scale-changed', before: factory.value, after: update.value, guess } }
   return null
 }
 

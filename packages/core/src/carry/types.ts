@@ -1,9 +1,13 @@
 import type { FormatId } from '../tree/nodes'
+import type { Reason } from './reasons'
 
 /** What became of one setting. The names are those of docs/carry.md and of the report for machines. */
 export type Outcome =
   | 'unchanged' | 'kept-mine' | 'took-update' | 'same-change' | 'default-moved' | 'kind-changed' | 'scale-changed'
   | 'added-by-update' | 'kept-addition' | 'offered' | 'dropped' | 'moved' | 'kept-aside' | 'stays-removed' | 'stamp'
+
+/** How much attention a decision asks for: `look` is told and holds nothing; `decide` holds an update until somebody decides. */
+export type Weight = 'look' | 'decide'
 
 /** A way to decide: `mine`, `update`, `factory`, `converted`, `keep`, `drop`, or `value` with a value of one's own. */
 export type ChoiceId = 'mine' | 'update' | 'factory' | 'converted' | 'keep' | 'drop' | 'value'
@@ -26,12 +30,17 @@ export interface Decision {
   /** JSON Pointer in the result, or in mine if it is not in the result. */
   readonly path: string
   readonly outcome: Outcome
+  /** Whether somebody should look: true with either weight. */
   readonly attention: boolean
+  readonly weight?: Weight
   readonly factory?: unknown
   readonly mine?: unknown
   readonly update?: unknown
   readonly result?: unknown
+  /** Why, in words. */
   readonly reason: string
+  /** The same as data: stable codes with what they speak of. */
+  readonly because: readonly Reason[]
   /** Where mine has it, when that is another place than `path`. */
   readonly from?: string
   /** The file mine has it in, when that is another one. */
@@ -101,7 +110,7 @@ export interface CarryFilesResult {
 
 export type CustomisationKind = 'changed' | 'added' | 'removed' | 'moved' | 'turned-on' | 'turned-off' | 'comment'
 
-/** One thing that is mine; a list that is `moved` has its items in an order of mine. `path` is a JSON Pointer in mine, for removed settings in the factory copy. */
+/** One thing that is mine; an item of a list that is `moved` stands elsewhere among the others. `path` is a JSON Pointer in mine, for removed settings in the factory copy. */
 export interface Customisation {
   readonly path: string
   readonly kind: CustomisationKind
