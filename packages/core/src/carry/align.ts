@@ -1,5 +1,4 @@
-import { amountOf, kindOf, sameNode } from '../tree/compare'
-import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
+import { isContainer, isNameless, type Container, type Document, type Entry, type ListNode, type MapNode, type Node } from '../tree/nodes'
 import { ownEnd } from '../formats/splice'
 import type { Found } from './decide'
 import { hasParts } from './groups'
@@ -8,9 +7,9 @@ import { likeness } from './section-likeness'
 import { Items } from './pairing/items'
 import { pairItems, type Link } from './pairing/pair-items'
 import type { Prints } from './pairing/prints'
-import type { Evidence, Reason } from './reasons'
-import { commentLikeness, nameLikeness, nameWords } from './likeness'
-import { scaleChange } from './scale'
+import { nameLikeness, nameWords } from './likeness'
+import { MOST_CANDIDATES, SURE_ENOUGH, Search, whereabouts, type Candidate } from './find-again'
+import { assign } from './assignment'
 
 /** Which entry of the old factory copy is which of the new one. */
 export interface Alignment {
@@ -44,9 +43,7 @@ export function isSameSource(aDoc: Document, a: Entry, bDoc: Document, b: Entry)
   return aDoc.text.slice(aFrom, aTo) === bDoc.text.slice(bFrom, bTo)
 }
 
-const SURE_ENOUGH = 0.52
-const MARGIN = 0.05
-const MOST_CANDIDATES = 60
+const NOTHING_RESPELT: ReadonlyMap<Entry, Entry> = new Map()
 
 /** Two files of which one became the other; null where there is only one of the two. */
 export interface FilePair {
@@ -64,13 +61,6 @@ export function align(factory: TreeIndex, update: TreeIndex, pairs: readonly Fil
   aligner.findSections()
   aligner.findSettings()
   return aligner
-}
-
-interface Candidate {
-  readonly from: Entry
-  readonly to: Entry
-  readonly score: number
-  readonly reason: Reason
 }
 
 class Aligner implements Alignment {
@@ -133,13 +123,21 @@ class Aligner implements Alignment {
   }
 
   private maps(f: Container, u: Container, found: Found | null): void {
+    const lost: Entry[] = []
     for (const entry of f.entries) {
       if (this.factory.find(f, entry.key) !== entry) continue
       const other = this.update.find(u, entry.key)
       if (other) this.pair(entry, other, found)
+      else lost.push(entry)
+    }
+    const gained = u.entries.filter((entry) => !this.backward.has(entry))
+    const respelt = lost.length > 0 && gained.length > 0 ? sameLetters(lost, gained) : NOTHING_RESPELT
+    for (const entry of lost) {
+      const other = respelt.get(entry)
+      if (other) this.pair(entry, other, found ?? { confidence: 1, reason: { code: 'respelt', ...whereabouts(this.factory, this.update, entry, other) }, respelt: true })
       else this.lose(entry)
     }
-    for (const entry of u.entries) if (!this.backward.has(entry)) this.gain(entry)
+    for (const entry of gained) if (!this.backward.has(entry)) this.gain(entry)
   }
 
   private lists(f: ListNode, u: ListNode, found: Found | null): void {
@@ -161,22 +159,17 @@ class Aligner implements Alignment {
     else this.newSettings.add(entry)
   }
 
-  /** Whole sections that stand elsewhere; those that do not are searched setting by setting. */
+  /** Whole sections that stand elsewhere, outer ones first; those that do not are searched setting by setting. */
   findSections(): void {
-    for (let i = 0; i < this.lostSections.length; i++) {
-      const section = this.lostSections[i]!
-      const best = this.bestSection(section)
-      const root = best ? null : this.bestRoot(section)
-      if (root && isContainer(section.value)) {
-        this.newRoots.splice(this.newRoots.indexOf(root.root), 1)
-        for (const entry of root.root.entries) this.newSections.delete(entry)
-        this.containers(section.value, root.root, { confidence: root.score, reason: { code: 'section-is-file', section: section.key } })
-      } else if (best) {
-        this.newSections.delete(best.to)
-        this.pair(section, best.to, { confidence: best.score, reason: best.reason })
-      } else if (isContainer(section.value)) {
-        this.factory.enter(section)
-        for (const entry of section.value.entries) this.lose(entry)
+    for (let lost = this.lostSections.splice(0); lost.length > 0; lost = this.lostSections.splice(0)) {
+      const fresh = [...this.newSections]
+      const chosen = new Map(assign(lost.flatMap((section) => this.likeSections(section, fresh))).map((item) => [item.from, item]))
+      for (const section of lost) {
+        const best = chosen.get(section)
+        if (best) {
+          this.newSections.delete(best.to)
+          this.pair(section, best.to, { confidence: Math.min(1, best.score), reason: best.reason })
+        } else this.openSection(section)
       }
     }
     for (const section of this.newSections) {
@@ -185,15 +178,29 @@ class Aligner implements Alignment {
     }
   }
 
-  private bestSection(section: Entry): Candidate | null {
-    let best: Candidate | null = null
-    for (const other of [...this.newSections].slice(0, MOST_CANDIDATES)) {
-      const shape = likeness(this.factory.documentOf(section), section.value, this.update.documentOf(other), other.value)
-      const name = nameLikeness(section.key, other.key)
-      const score = shape * 0.75 + name * 0.25
-      if (shape >= 0.4 && score > (best?.score ?? SURE_ENOUGH)) best = { from: section, to: other, score: Math.min(1, score), reason: { code: 'section-found', section: section.key, ...this.pathOf(section, other) } }
+  /** A section that stands nowhere as a whole: it may be a file of its own now, or its settings are searched one by one. */
+  private openSection(section: Entry): void {
+    if (!isContainer(section.value)) return
+    const root = this.bestRoot(section)
+    if (root) {
+      this.newRoots.splice(this.newRoots.indexOf(root.root), 1)
+      for (const entry of root.root.entries) this.newSections.delete(entry)
+      return this.containers(section.value, root.root, { confidence: root.score, reason: { code: 'section-is-file', section: section.key } })
     }
-    return best
+    this.factory.enter(section)
+    for (const entry of section.value.entries) this.lose(entry)
+  }
+
+  private likeSections(section: Entry, fresh: readonly Entry[]): Candidate[] {
+    const size = (entry: Entry): number => (isContainer(entry.value) ? entry.value.entries.length : 0)
+    // of very many, those of the same name or size first
+    const near = fresh.length <= MOST_CANDIDATES ? fresh : [...fresh].sort((a, b) => Number(b.key === section.key) - Number(a.key === section.key) || Math.abs(size(a) - size(section)) - Math.abs(size(b) - size(section)))
+    return near.slice(0, MOST_CANDIDATES).flatMap((other) => {
+      const shape = likeness(this.factory.documentOf(section), section.value, this.update.documentOf(other), other.value)
+      const score = shape * 0.75 + nameLikeness(section.key, other.key) * 0.25
+      if (shape < 0.4 || score <= SURE_ENOUGH) return []
+      return [{ from: section, to: other, score, reason: { code: 'section-found' as const, section: section.key, ...whereabouts(this.factory, this.update, section, other) } }]
+    })
   }
 
   private bestRoot(section: Entry): { root: MapNode; score: number } | null {
@@ -205,112 +212,27 @@ class Aligner implements Alignment {
     return best
   }
 
-  /** Where an entry went, with the name of its file if that is another one. */
-  private pathOf(from: Entry, to: Entry): { path: string; file?: string } {
-    const { file } = this.update.documentOf(to)
-    const elsewhere = file !== undefined && file !== this.factory.documentOf(from).file
-    return { path: this.update.keys(to).join('.'), ...(elsewhere ? { file } : {}) }
-  }
-
   findSettings(): void {
     if (this.lostSettings.length === 0) return
-    const candidates: Candidate[] = []
-    const lookup = new CandidateLookup(this.update, this.newSettings, this.backward)
-    const uses = countKeys(this.factory, this.update)
-    for (const entry of this.lostSettings) {
-      const options: Candidate[] = []
-      for (const other of lookup.near(this.factory, entry, this.forward)) {
-        const candidate = this.judge(entry, other, uses)
-        if (candidate.score >= SURE_ENOUGH) options.push(candidate)
-      }
-      options.sort((a, b) => b.score - a.score)
-      if (options.length === 1 || (options.length > 1 && options[0]!.score - options[1]!.score >= MARGIN)) candidates.push(options[0]!)
-    }
-    candidates.sort((a, b) => b.score - a.score)
-    for (const item of candidates) {
-      if (this.forward.has(item.from) || this.backward.has(item.to)) continue
-      this.pair(item.from, item.to, { confidence: Math.round(Math.min(1, item.score) * 100) / 100, reason: item.reason })
-    }
-  }
-
-  private judge(from: Entry, to: Entry, uses: ReadonlyMap<string, number>): Candidate {
-    const rare = (uses.get(from.key) ?? 0) <= 1 && (uses.get('>' + to.key) ?? 0) <= 1
-    const name = nameLikeness(from.key, to.key) * (rare ? 1 : 0.6)
-    const sayF = this.factory.comment(from)
-    const sayU = this.update.comment(to)
-    const words = commentLikeness(sayF, sayU)
-    const same = sameNode({ document: this.factory.documentOf(from), node: from.value }, { document: this.update.documentOf(to), node: to.value })
-    const scaled = !same && this.scaled(from, to, sayF, sayU)
-    const place = this.samePlace(from, to)
-    const kind = kindOf(from.value) === kindOf(to.value)
-    const value = same ? (isTelling(from.value) ? 0.25 : 0.15) : scaled ? 0.2 : kind ? 0 : -0.1
-    const score = name * 0.45 + words * 0.3 + value + (place ? 0.1 : 0)
-    const evidence: (Evidence | false)[] = [name >= 0.99 ? 'same-name' : name > 0.4 && 'like-name', words > 0.6 && 'same-comment', same && 'same-default', place && 'same-section']
-    return { from, to, score, reason: { code: 'found', ...this.pathOf(from, to), evidence: evidence.filter((item) => item !== false) } }
-  }
-
-  private scaled(from: Entry, to: Entry, sayF: string, sayU: string): boolean {
-    const before = amountOf(this.factory.documentOf(from), from.value)
-    const after = amountOf(this.update.documentOf(to), to.value)
-    if (before === null || after === null) return false
-    const scale = scaleChange({ key: from.key, comment: sayF, value: before }, { key: to.key, comment: sayU, value: after })
-    return scale !== null && Math.abs(before * scale.factor - after) < 1e-9 * Math.abs(after) + 1e-12
-  }
-
-  private samePlace(from: Entry, to: Entry): boolean {
-    const parentF = this.factory.seat(from).owner
-    const parentU = this.update.seat(to).owner
-    return parentF === null ? parentU === null : parentU !== null && this.forward.get(parentF) === parentU
+    const search = new Search(this.factory, this.update, this)
+    for (const { from, to, score, reason } of search.find(this.lostSettings, this.newSettings))
+      this.pair(from, to, { confidence: Math.round(Math.min(1, score) * 100) / 100, reason })
   }
 }
 
-/** Finds the new settings worth comparing with a lost one, without comparing all with all. */
-class CandidateLookup {
-  private readonly byWord = new Map<string, Entry[]>()
-  private readonly byParent = new Map<Entry | null, Entry[]>()
-
-  constructor(update: TreeIndex, fresh: ReadonlySet<Entry>, taken: ReadonlyMap<Entry, Entry>) {
-    for (const entry of fresh) {
-      if (taken.has(entry)) continue
-      const words = new Set([...nameWords(entry.key), ...nameWords(update.comment(entry).slice(0, 300))])
-      for (const word of words) push(this.byWord, word, entry)
-      push(this.byParent, update.seat(entry).owner, entry)
-    }
+/** Keys of one section that only changed their spelling (`saveEvery`, `save-every`, `save_every`): the same letters once on both sides. */
+function sameLetters(lost: readonly Entry[], gained: readonly Entry[]): Map<Entry, Entry> {
+  const letters = (entry: Entry): string => nameWords(entry.key).join('')
+  const byLetters = (entries: readonly Entry[]): Map<string, Entry | null> => {
+    const found = new Map<string, Entry | null>()
+    for (const entry of entries) if (!isNameless(entry)) found.set(letters(entry), found.has(letters(entry)) ? null : entry)
+    return found
   }
-
-  near(factory: TreeIndex, entry: Entry, forward: ReadonlyMap<Entry, Entry>): Set<Entry> {
-    const result = new Set<Entry>()
-    const owner = factory.seat(entry).owner
-    const add = (entries: readonly Entry[] | undefined): void => {
-      for (const other of entries ?? []) if (result.size < MOST_CANDIDATES) result.add(other)
-    }
-    // rare words first: they tell most
-    const words = [...nameWords(entry.key), ...nameWords(factory.comment(entry).slice(0, 300))]
-    words.sort((a, b) => (this.byWord.get(a)?.length ?? 0) - (this.byWord.get(b)?.length ?? 0))
-    for (const word of nameWords(entry.key)) add(this.byWord.get(word))
-    for (const word of words) add(this.byWord.get(word))
-    add(this.byParent.get(owner ? (forward.get(owner) ?? null) : null))
-    return result
+  const there = byLetters(gained)
+  const pairs = new Map<Entry, Entry>()
+  for (const [text, entry] of byLetters(lost)) {
+    const other = text === '' ? null : there.get(text)
+    if (entry && other) pairs.set(entry, other)
   }
-}
-
-function push<K>(map: Map<K, Entry[]>, key: K, entry: Entry): void {
-  const list = map.get(key)
-  if (list) list.push(entry)
-  else map.set(key, [entry])
-}
-
-/** How often each key occurs in the old copy, and, behind `>`, in the new one. */
-function countKeys(factory: TreeIndex, update: TreeIndex): Map<string, number> {
-  const counts = new Map<string, number>()
-  for (const entry of factory.entries) counts.set(entry.key, (counts.get(entry.key) ?? 0) + 1)
-  for (const entry of update.entries) counts.set('>' + entry.key, (counts.get('>' + entry.key) ?? 0) + 1)
-  return counts
-}
-
-/** Whether a value is rare enough that finding it again means something. */
-function isTelling(node: Node): boolean {
-  if (node.type !== 'scalar') return node.type !== 'alias' && node.entries.length > 0
-  if (node.kind === 'text') return String(node.value).length > 3
-  return node.kind === 'number' && ![0, 1, -1, 2, 10, 100].includes(node.value as number)
+  return pairs
 }

@@ -2,10 +2,17 @@
 export function nameWords(name: string): string[] {
   return name
     .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .replace(/([A-Z])([A-Z][a-z])/g, '$1 $2')
     .toLowerCase()
     .split(/[^\p{L}\p{N}]+/u)
     .filter((word) => word !== '')
-    .map((word) => (word.length > 3 && word.endsWith('s') && !word.endsWith('ss') ? word.slice(0, -1) : word))
+    .map(singular)
+}
+
+function singular(word: string): string {
+  if (word.length > 4 && word.endsWith('ies')) return word.slice(0, -3) + 'y'
+  if (word.length > 4 && /(?:[sxz]|[cs]h)es$/.test(word)) return word.slice(0, -2)
+  return word.length > 2 && word.endsWith('s') && !/[siu]s$/.test(word) ? word.slice(0, -1) : word
 }
 
 /** Dice's coefficient of two bags of words: 1 for the same words, 0 for none in common. */
