@@ -34,7 +34,8 @@ export function nameKey(...lists) {
  * Edits of a file's data, each in a place of its own: [{ kind, keys, value }]. Kinds: set, add, remove (entries of
  * sections), insert, delete, move (items of lists of sections).
  */
-export function makeEdits(data, count, seed, canMove) {
+export function makeEdits(original, count, seed, canMove) {
+  const data = withoutShared(original)
   const next = random(seed)
   const pick = (list) => list[Math.floor(next() * list.length)]
   const edits = []
@@ -74,6 +75,19 @@ export function makeEdits(data, count, seed, canMove) {
   return edits
 }
 
+/** The data with what stands in several places (anchors of YAML) left out: who edits one of them edits all. */
+function withoutShared(data) {
+  const uses = new Map()
+  const count = (part) => {
+    if (!isPart(part)) return
+    uses.set(part, (uses.get(part) ?? 0) + 1)
+    if (uses.get(part) === 1) Object.values(part).forEach(count)
+  }
+  count(data)
+  const copy = (part) => (!isPart(part) ? part : uses.get(part) > 1 ? undefined : Array.isArray(part) ? part.map(copy) : Object.fromEntries(Object.entries(part).map(([key, value]) => [key, copy(value)])))
+  return copy(data)
+}
+
 /** The data after the edits. */
 export function edited(data, edits) {
   const result = structuredClone(data)
@@ -107,6 +121,8 @@ function itemOf(f, u, at_) {
   return best(u[place], f) === at_ && common(item, u[place]) * 2 >= leaves(item).length ? place : null
 }
 
+const letters = (name) => name.toLowerCase().replace(/[^a-z0-9]/g, '')
+
 /** Where keys of the factory copy lead in the update. */
 export function whither(factory, update, keys) {
   const result = []
@@ -118,7 +134,12 @@ export function whither(factory, update, keys) {
       const place = itemOf(f, u, Number(key))
       if (place === null) return null
       other = String(place)
-    } else if (!isMap(f) || !isMap(u) || !Object.hasOwn(u, key)) return null
+    } else {
+      if (!isMap(f) || !isMap(u)) return null
+      // a key that only changed its spelling is the same key
+      if (!Object.hasOwn(u, key)) other = Object.keys(u).find((name) => letters(name) === letters(key) && !Object.hasOwn(f, name)) ?? null
+      if (other === null) return null
+    }
     result.push(other)
     ;[f, u] = [f?.[key], u[other]]
   }

@@ -8,13 +8,14 @@ import {
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
+import { Directives } from './directives'
 import { doubtAnchor, doubtComment, doubtGlued, doubtPlain } from './doubts'
 import { withoutConsequences } from './recover'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
 const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
 const OPEN_LIST = 91, CLOSE_LIST = 93, OPEN_MAP = 123, CLOSE_MAP = 125, COMMA = 44, AMP = 38, STAR = 42, BANG = 33
-const PIPE = 124, GREATER = 62, PERCENT = 37, DOT = 46, BOM = 0xfeff
+const PIPE = 124, LESS = 60, GREATER = 62, PERCENT = 37, DOT = 46, BOM = 0xfeff
 const DEEPEST = 400
 
 interface Props {
@@ -54,7 +55,13 @@ class YamlParser {
   private depth = 0
   private pending: Pending[] = []
   private lineIndex: LineIndex | null = null
+  /** Handles of tags that the document at hand declares. */
+  private handles: ReadonlySet<string> = new Set()
+  /** How many brackets are open. */
+  private brackets = 0
   private readonly anchors = new Set<string>()
+  /** What single values and keys with an anchor say, for aliases that stand as keys. */
+  private readonly keysOf = new Map<string, string>()
   /** Anchors in front of single values, which nothing has referred to so far. */
   private readonly unused = new Map<string, { from: number; to: number }>()
   private readonly end: number
@@ -67,13 +74,19 @@ class YamlParser {
   /** All documents of the text; a single one stands for itself. */
   stream(): Node {
     const documents: Entry[] = []
+    let empty: Entry | null = null
     for (;;) {
       const marked = this.documentStart()
       const from = this.pos
       const node = this.documentBody()
       this.skipTrivia()
-      const content = node.type !== 'scalar' || node.style !== 'empty'
-      if (content || (marked && documents.length > 0)) {
+      const content = node.type !== 'scalar' || node.style !== 'empty' || node.tag !== null
+      // an empty document in front counts when others follow it
+      if (!content && marked && documents.length === 0 && !empty) {
+        empty = this.newEntry('0', from, from)
+        empty.value = node
+      } else if (content || (marked && documents.length > 0) || (marked && empty)) {
+        if (empty && documents.length === 0) documents.push(empty)
         const entry = this.newEntry(String(documents.length), from, from)
         entry.value = node
         entry.from = node.from
@@ -119,35 +132,67 @@ class YamlParser {
   }
 
   private documentStart(): boolean {
-    let marked = false
+    const directives = new Directives()
     for (;;) {
       this.skipTrivia()
-      if (this.pos === this.lineStart && this.text.charCodeAt(this.pos) === PERCENT) this.toLineEnd()
-      else if (this.atMarker()) {
+      if (this.pos === this.lineStart && this.text.charCodeAt(this.pos) === PERCENT) {
+        const from = this.pos
+        this.toLineEnd()
+        const fault = directives.add(this.text.slice(from, this.pos), from)
+        if (fault) this.report('syntax', from, this.pos, fault)
+      } else if (this.atMarker()) {
         const start = this.text.charCodeAt(this.pos) === DASH
         this.pos += 3
         this.skipInline()
         if (start) {
-          const code = this.text.charCodeAt(this.pos)
-          marked = true
-          if (!isBreak(code) && code !== HASH) return true
-          if (code === HASH) this.skipTrivia()
-          this.skipTrivia()
+          this.startDocument(directives)
           return true
         }
-      } else return marked
+        this.endDocument()
+        this.lonely(directives)
+      } else {
+        this.lonely(directives)
+        this.handles = directives.handles
+        return false
+      }
     }
+  }
+
+  /** Behind `---`: a value may start on its line, but neither a section nor a list. */
+  private startDocument(directives: Directives): void {
+    this.handles = directives.handles
+    const code = this.text.charCodeAt(this.pos)
+    if (isBreak(code) || code === HASH) return this.skipTrivia()
+    if (this.keyAhead() || this.atDash()) this.report('bad-indent', this.pos, this.lineEndAt(this.pos), 'Behind “---” neither a setting nor a list item may start on the same line. Start it on the next one.')
+  }
+
+  /** Behind `...` only a comment may stand. */
+  private endDocument(): void {
+    const code = this.text.charCodeAt(this.pos)
+    if (isBreak(code) || code === HASH) return
+    this.report('text-after-value', this.pos, this.lineEndAt(this.pos), 'Behind “...”, which ends a document, only a comment may stand. Start the text on a new line.')
+    this.toLineEnd()
+  }
+
+  private lonely({ first }: Directives): void {
+    if (first >= 0) this.report('syntax', first, this.lineEndAt(first), 'A line that starts with “%” tells how to read the document behind “---”, but none follows. Add “---” below it, or take it away.')
   }
 
   private documentBody(): Node {
     if (this.pos >= this.end || this.atMarker()) return emptyScalar(this.pos)
     const holder = this.newEntry('', this.pos, this.pos)
-    const props = this.properties()
-    if (props && isBreak(this.text.charCodeAt(this.pos))) this.skipTrivia()
-    if (this.pos >= this.end || this.atMarker()) return emptyScalar(this.pos)
+    let props = this.properties()
+    for (let more = props; more && this.atLineRest(); ) {
+      this.skipTrivia()
+      const outer = this.pos
+      more = this.keyAhead() ? null : this.properties()
+      props = this.both(props, more, outer)
+    }
+    if (this.pos >= this.end || this.atMarker()) return applyProps(emptyScalar(this.pos), props)
+    if (props && this.lineHasContentBefore() && this.atDash()) this.report('syntax', props.outer, this.pos, 'An anchor or a tag cannot stand in front of a list item on its line. Put it on the line above.')
     const onKey = props !== null && this.lineHasContentBefore() && this.keyAhead() !== null
     // an anchor before the first key of the file belongs to that key, not to the whole
-    if (onKey) this.pos = props.outer
+    if (onKey) this.pos = props!.outer
     const node = this.startsBroken() ? this.blockMap(this.column(), null) : this.block(this.column(), -1, onKey ? null : props)
     this.finishLine(node, holder)
     return node
@@ -196,17 +241,26 @@ class YamlParser {
       } else if (code === TAB) {
         if (tab < 0) tab = this.pos
         this.pos++
-      } else if (code === HASH) {
+      } else if (code === HASH && (this.pos === this.lineStart || isBlank(text.charCodeAt(this.pos - 1)) || this.pos === 0)) {
         const from = this.pos
         this.pos = this.lineEndAt(from)
         this.pending.push({ from, to: this.pos, attached: false, line: this.line, column: from - this.lineStart })
         tab = -1
       } else break
     }
-    if (tab >= 0 && this.pos < this.end && this.isFirst(tab))
+    if (tab >= 0 && this.pos < this.end && this.isFirst(tab) && !this.isTabSeparation(tab))
       this.report('tab-indent', tab, tab + 1, 'A tab stands in the indentation, which YAML does not allow. Use spaces.', 'error', {
         label: 'Replace by two spaces', edits: [{ from: tab, to: tab + 1, insert: '  ' }],
       })
+  }
+
+  /** Behind enough spaces a tab may stand in front of brackets, of what is in them, and of a text: it indents nothing then. */
+  private isTabSeparation(tab: number): boolean {
+    const code = this.text.charCodeAt(this.pos)
+    const spaces = tab - this.lineStart
+    if (this.depth > this.brackets && spaces === 0) return false
+    if (this.brackets > 0) return true
+    return !this.atDash() && !this.atExplicitKey() && code !== COLON && (code === OPEN_LIST || code === OPEN_MAP || code === CLOSE_LIST || code === CLOSE_MAP || !this.keyAhead())
   }
 
   private skipInline(): void {
@@ -232,11 +286,15 @@ class YamlParser {
   }
 
   private atMarker(): boolean {
-    if (this.pos !== this.lineStart) return false
-    const code = this.text.charCodeAt(this.pos)
+    return this.pos === this.lineStart && this.isMarkerAt(this.pos)
+  }
+
+  /** Whether `---` or `...` stands at the start of a line. */
+  private isMarkerAt(at: number): boolean {
+    const code = this.text.charCodeAt(at)
     if (code !== DASH && code !== DOT) return false
-    if (this.text.charCodeAt(this.pos + 1) !== code || this.text.charCodeAt(this.pos + 2) !== code) return false
-    return isSpaceOrBreak(this.text.charCodeAt(this.pos + 3))
+    if (this.text.charCodeAt(at + 1) !== code || this.text.charCodeAt(at + 2) !== code) return false
+    return isSpaceOrBreak(this.text.charCodeAt(at + 3))
   }
 
   private stop(): boolean {
@@ -374,7 +432,7 @@ class YamlParser {
 
   private checkDuplicate(seen: Seen, entry: Entry): void {
     const first = seen.before(entry)
-    if (first && entry.key !== '<<') {
+    if (first && entry.key !== '<<' && entry.key !== '') {
       const line = this.lineOf(first.keyFrom)
       this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${line}. Only one of them counts; remove the other.`)
     }
@@ -392,7 +450,15 @@ class YamlParser {
     const entry = this.newEntry(key.text, key.from, key.to)
     entry.lead = lead
     entry.from = this.pos
-    if (key.from > this.pos) for (const [, name] of this.text.slice(this.pos, key.from).matchAll(/&([^\s]+)/g)) this.anchors.add(name!)
+    if (key.from > this.pos) {
+      for (const [, name] of this.text.slice(this.pos, key.from).matchAll(/&([^\s]+)/g)) {
+        this.anchors.add(name!)
+        this.keysOf.set(name!, key.text)
+        this.unused.delete(name!)
+        if (this.text.charCodeAt(key.from) === STAR) this.report('syntax', this.pos, key.to, 'An alias cannot have an anchor of its own. Take the anchor away.')
+      }
+    }
+    if (this.text.charCodeAt(key.from) === STAR) this.useAlias(key.from, key.to)
     this.pos = key.colon + 1
     entry.value = this.value(indent, true, false, entry)
     entry.to = Math.max(key.colon + 1, entry.value.to)
@@ -419,7 +485,7 @@ class YamlParser {
     const entry = this.newEntry('', from, from)
     entry.lead = lead
     this.pos++
-    const key = this.value(indent, false, true, entry)
+    const key = this.value(indent, true, true, entry)
     entry.key = key.type === 'scalar' ? String(key.value ?? '') : this.text.slice(key.from, key.to)
     entry.keyFrom = key.from
     entry.keyTo = entry.to = key.to
@@ -427,7 +493,7 @@ class YamlParser {
     this.skipTrivia()
     if (!this.stop() && this.column() === indent && this.text.charCodeAt(this.pos) === COLON) {
       this.pos++
-      entry.value = this.value(indent, false, true, entry)
+      entry.value = this.value(indent, true, true, entry)
       entry.to = Math.max(this.pos, entry.value.to)
     } else entry.value = emptyScalar(key.to)
     return entry
@@ -480,6 +546,8 @@ class YamlParser {
   private value(parentIndent: number, sameColumn: boolean, compact: boolean, entry: Entry): Node {
     const behind = this.pos
     this.skipInline()
+    if (compact && this.text.slice(behind, this.pos).includes('\t') && (this.atDash() || this.atExplicitKey() || this.keyAhead()))
+      this.report('tab-indent', behind, this.pos, 'A tab stands where the indentation of what follows begins, which YAML does not allow. Use a space.', 'error', { label: 'Replace by a space', edits: [{ from: behind, to: this.pos, insert: ' ' }] })
     const props = this.properties()
     const code = this.text.charCodeAt(this.pos)
     const at = props ? this.pos : behind
@@ -509,10 +577,12 @@ class YamlParser {
       const column = this.column()
       if (column > parentIndent || (sameColumn && column === parentIndent && this.atDash())) {
         const own = this.properties()
-        const both = own ? { outer: props?.outer ?? own.outer, anchor: own.anchor ?? props?.anchor ?? null, tag: own.tag ?? props?.tag ?? null } : props
-        if (own && isBreak(this.text.charCodeAt(this.pos))) this.skipTrivia()
+        if (own && this.lineHasContentBefore() && this.atDash()) this.report('syntax', own.outer, this.pos, 'An anchor or a tag cannot stand in front of a list item on its line. Put it on the line above.')
+        const key_ = own && this.lineHasContentBefore() ? this.keyAhead() : null
+        const both = key_ ? props : this.both(props, own, own?.outer ?? this.pos)
+        if (own && this.atLineRest()) this.skipTrivia()
         if (!own || !this.stop()) {
-          const key = own && this.lineHasContentBefore() ? this.keyAhead() : null
+          const key = key_
           if (key) {
             // the anchor stands before the first key of the section, so it belongs to that key, not to the section
             this.pos = own!.outer
@@ -522,9 +592,7 @@ class YamlParser {
         }
       }
     }
-    const node = emptyScalar(at)
-    if (props) Object.assign(node, props)
-    return node
+    return this.propped(emptyScalar(at), props)
   }
 
   private lineHasContentBefore(): boolean {
@@ -538,6 +606,19 @@ class YamlParser {
     return at === this.lineStart
   }
 
+  /** Whether nothing but a comment is left on the line. */
+  private atLineRest(): boolean {
+    const code = this.text.charCodeAt(this.pos)
+    return this.pos < this.end && (isBreak(code) || code === HASH)
+  }
+
+  /** Anchor and tag of two lines together; a value has one of each at most. */
+  private both(outer: Props | null, inner: Props | null, at: number): Props | null {
+    if (!outer || !inner) return outer ?? inner
+    if ((outer.anchor && inner.anchor) || (outer.tag && inner.tag)) this.report('syntax', at, this.pos, 'A value can have one anchor and one tag only. Take one of the two away.')
+    return { outer: outer.outer, anchor: inner.anchor ?? outer.anchor, tag: inner.tag ?? outer.tag }
+  }
+
   /** Anchor and tag in front of a value, in either order. */
   private properties(): Props | null {
     let props: Props | null = null
@@ -545,9 +626,10 @@ class YamlParser {
       const code = this.text.charCodeAt(this.pos)
       if (code !== AMP && code !== BANG) return props
       const from = this.pos
-      let at = from + 1
-      while (at < this.end && !isSpaceOrBreak(this.text.charCodeAt(at)) && !(this.text.charCodeAt(at) === COMMA || this.text.charCodeAt(at) === CLOSE_LIST || this.text.charCodeAt(at) === CLOSE_MAP)) at++
+      const at = this.propertyEnd(from)
       props ??= { outer: from, anchor: null, tag: null }
+      if (code === AMP ? props.anchor !== null : props.tag !== null) this.report('syntax', from, at, 'A value can have one anchor and one tag only. Take one of the two away.')
+      this.checkProperty(code, from, at)
       if (code === AMP) {
         props.anchor = this.text.slice(from + 1, at)
         this.anchors.add(props.anchor)
@@ -557,6 +639,25 @@ class YamlParser {
       this.pos = at
       this.skipInline()
     }
+  }
+
+  /** Where an anchor or a tag ends; a tag in angle brackets may hold anything up to the closing one. */
+  private propertyEnd(from: number): number {
+    const text = this.text
+    if (text.charCodeAt(from) === BANG && text.charCodeAt(from + 1) === LESS) {
+      const close = text.indexOf('>', from)
+      if (close > 0 && close < this.lineEndAt(from)) return close + 1
+    }
+    let at = from + 1
+    while (at < this.end && !isSpaceOrBreak(text.charCodeAt(at)) && !isFlowEnd(text.charCodeAt(at))) at++
+    return at
+  }
+
+  private checkProperty(code: number, from: number, to: number): void {
+    const next = this.text.charCodeAt(to)
+    if (!isSpaceOrBreak(next) && !(this.brackets > 0 && isFlowEnd(next))) this.report('syntax', from, to + 1, `“${String.fromCharCode(next)}” cannot stand in ${code === AMP ? 'an anchor' : 'a tag'}. Put a blank behind it, or put the whole text in quotes.`)
+    const handle = code === BANG ? /^![\w-]+!/.exec(this.text.slice(from, to))?.[0] : undefined
+    if (handle && !this.handles.has(handle)) this.report('syntax', from, to, `The tag “${handle}…” is not declared for this document. Declare it by a %TAG line above “---”, or take it away.`)
   }
 
   /** A value that starts on the current line. */
@@ -578,7 +679,7 @@ class YamlParser {
     } else if (code === DOUBLE || code === SINGLE) node = this.quoted(false, parentIndent)
     else if (code === STAR) node = this.alias()
     else node = this.plain(parentIndent, false)
-    return applyProps(node, props)
+    return this.propped(node, props)
   }
 
   // ---- keys ---------------------------------------------------------------------------------------------------
@@ -589,12 +690,14 @@ class YamlParser {
     let at = this.pos
     let code = text.charCodeAt(at)
     while (code === AMP || code === BANG) {
-      while (at < this.end && !isSpaceOrBreak(text.charCodeAt(at))) at++
-      while (text.charCodeAt(at) === SPACE) at++
+      at = this.propertyEnd(at)
+      while (isBlank(text.charCodeAt(at))) at++
       code = text.charCodeAt(at)
     }
     if (code === DOUBLE || code === SINGLE) return this.quotedKey(at, code)
-    if (code === HASH || code === PIPE || code === GREATER || code === OPEN_LIST || code === OPEN_MAP || code === COMMA || code === CLOSE_LIST || code === CLOSE_MAP) return null
+    if (code === STAR) return this.aliasKey(at)
+    if (code === OPEN_LIST || code === OPEN_MAP) return this.bracketKey(at)
+    if (code === HASH || code === PIPE || code === GREATER || code === COMMA || code === CLOSE_LIST || code === CLOSE_MAP) return null
     const from = at
     for (; at < this.end; at++) {
       code = text.charCodeAt(at)
@@ -604,6 +707,39 @@ class YamlParser {
         let to = at
         while (to > from && isBlank(text.charCodeAt(to - 1))) to--
         return { from, to, colon: at, text: text.slice(from, to) }
+      }
+    }
+    return null
+  }
+
+  /** An alias as a key: its name goes on to the next blank, colons and all. */
+  private aliasKey(from: number): Key | null {
+    const text = this.text
+    let to = from + 1
+    while (to < this.end && !isSpaceOrBreak(text.charCodeAt(to)) && !isFlowEnd(text.charCodeAt(to))) to++
+    let colon = to
+    while (isBlank(text.charCodeAt(colon))) colon++
+    if (text.charCodeAt(colon) !== COLON || !isSpaceOrBreak(text.charCodeAt(colon + 1)) || colon === to) return null
+    return { from, to, colon, text: this.keysOf.get(text.slice(from + 1, to)) ?? text.slice(from, to) }
+  }
+
+  /** A list or section in brackets as a key: on one line, and not longer than keys may be (chapter 7.4.2). */
+  private bracketKey(from: number): Key | null {
+    const text = this.text
+    let depth = 0
+    for (let at = from; at < this.end && at - from < 1024; at++) {
+      const code = text.charCodeAt(at)
+      if (code === NL || code === CR) return null
+      if (code === OPEN_LIST || code === OPEN_MAP) depth++
+      else if ((code === DOUBLE || code === SINGLE) && (isFlowEnd(text.charCodeAt(at - 1)) || isBlank(text.charCodeAt(at - 1)))) {
+        const close = text.indexOf(String.fromCharCode(code), at + 1)
+        if (close < 0) return null
+        at = close
+      } else if ((code === CLOSE_LIST || code === CLOSE_MAP) && --depth === 0) {
+        let colon = at + 1
+        while (isBlank(text.charCodeAt(colon))) colon++
+        if (text.charCodeAt(colon) !== COLON || !isSpaceOrBreak(text.charCodeAt(colon + 1))) return null
+        return { from, to: at + 1, colon, text: text.slice(from, at + 1) }
       }
     }
     return null
@@ -639,17 +775,31 @@ class YamlParser {
     const from = this.pos
     this.pos++
     while (this.pos < this.end && !isSpaceOrBreak(this.text.charCodeAt(this.pos)) && !isFlowEnd(this.text.charCodeAt(this.pos))) this.pos++
-    const name = this.text.slice(from + 1, this.pos)
-    this.unused.delete(name)
-    if (!this.anchors.has(name)) this.report('unknown-alias', from, this.pos, `“*${name}” refers to “&${name}”, which does not stand above it. Add the anchor, or put quotes around it if it is meant as text.`)
+    const name = this.useAlias(from, this.pos)
     return { type: 'alias', name, from, to: this.pos, outer: from, anchor: null, tag: null }
   }
 
-  private plain(parentIndent: number, inFlow: boolean): ScalarNode {
+  private useAlias(from: number, to: number): string {
+    const name = this.text.slice(from + 1, to)
+    this.unused.delete(name)
+    if (!this.anchors.has(name)) this.report('unknown-alias', from, to, `“*${name}” refers to “&${name}”, which does not stand above it. Add the anchor, or put quotes around it if it is meant as text.`)
+    return name
+  }
+
+  /** A value with its anchor and tag; an alias has none of its own. */
+  private propped(node: Node, props: Props | null): Node {
+    if (props && node.type === 'alias') this.report('syntax', props.outer, node.to, 'An alias cannot have an anchor or a tag of its own. Take it away.')
+    const done = applyProps(node, props)
+    if (props?.anchor && done.type === 'scalar') this.keysOf.set(props.anchor, String(done.value ?? ''))
+    return done
+  }
+
+  private plain(parentIndent: number, inFlow: boolean, asKey = false): ScalarNode {
+    this.checkPlainStart(inFlow)
     const from = this.pos
     let to = this.plainLine(inFlow)
     let lines: string[] | null = null
-    while (this.continues(parentIndent, inFlow)) {
+    while (this.continues(parentIndent, inFlow, asKey)) {
       lines ??= [this.text.slice(from, to)]
       const breaks = this.skipBreaks()
       for (let i = 1; i < breaks; i++) lines.push('')
@@ -659,13 +809,43 @@ class YamlParser {
     }
     if (lines) {
       this.doubtLines(from, lines, inFlow)
+      if (!inFlow) this.checkNested(from, lines)
       return this.scalar(from, to, 'plain', foldLines(lines))
     }
     const source = this.text.slice(from, to)
+    if (!inFlow) this.checkNested(from, [source])
     const resolved = resolvePlain(source)
     // most values start with a letter and are neither switches nor glued to anything
     this.doubt(doubtPlain(source, from, !inFlow && this.isAlone(from)))
     return { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: resolved.kind, style: 'plain', value: resolved.value }
+  }
+
+  /** A text without quotes cannot start with what means something else in YAML (chapter 7.3.3). */
+  private checkPlainStart(inFlow: boolean): void {
+    const code = this.text.charCodeAt(this.pos)
+    const next = this.text.charCodeAt(this.pos + 1)
+    const indicator = code === DASH || code === QUESTION || code === COLON
+    if (indicator && !inFlow && isSpaceOrBreak(next)) {
+      this.report('bad-indent', this.pos, this.pos + 1, `“${String.fromCharCode(code)}” starts ${code === DASH ? 'a list item' : 'a setting'}, which cannot stand on the line of its name. Start a new line.`)
+      return
+    }
+    const alone = inFlow && (code === DASH || code === QUESTION) && isFlowEnd(next)
+    if (code !== COMMA && code !== CLOSE_LIST && code !== CLOSE_MAP && code !== HASH && !alone) return
+    this.report('syntax', this.pos, this.pos + 1, `A text cannot start with “${String.fromCharCode(code)}” here. Put it in quotes, or take it away.`)
+  }
+
+  /** `a: b: c`: what looks like a setting inside a text is refused by readers. */
+  private checkNested(from: number, lines: readonly string[]): void {
+    let at = from
+    for (const line of lines) {
+      at = this.text.indexOf(line, at)
+      const inner = /:(?=\s|$)/.exec(line)
+      if (inner)
+        return this.report('text-after-value', at + inner.index, at + inner.index + 1, 'A colon with a blank behind it starts a setting, and none may start inside a value. Put the whole value in quotes.', 'error', {
+          label: 'Put it in quotes', edits: [{ from: at, to: at + line.length, insert: `'${line.replaceAll("'", "''")}'` }],
+        })
+      at += line.length
+    }
   }
 
   /** Whether a value stands on a line of its own, below its name. */
@@ -716,7 +896,7 @@ class YamlParser {
   }
 
   /** Whether the text after a plain line goes on with it: looks ahead, does not move. */
-  private continues(parentIndent: number, inFlow: boolean): boolean {
+  private continues(parentIndent: number, inFlow: boolean, asKey: boolean): boolean {
     const save = { pos: this.pos, lineStart: this.lineStart, line: this.line }
     let result = false
     this.skipInline()
@@ -724,9 +904,8 @@ class YamlParser {
       this.skipBreaks()
       const code = this.text.charCodeAt(this.pos)
       result = this.pos < this.end && code !== HASH && !this.atMarker()
-      if (result && inFlow) result = !isFlowEnd(code) && code !== COLON && !this.keyAheadInFlow()
-      // a dash below a plain value is nearly always a list put there by mistake, not text going on
-      else if (result) result = this.column() > parentIndent && !this.keyAhead() && !(this.atDash() && parentIndent >= 0)
+      if (result && inFlow) result = !isFlowEnd(code) && !(code === COLON && !asKey && isSpaceOrBreak(this.text.charCodeAt(this.pos + 1))) && code !== COLON && (asKey || !this.keyAheadInFlow())
+      else if (result) result = this.column() > parentIndent && !this.keyAhead()
     }
     this.pos = save.pos
     this.lineStart = save.lineStart
@@ -788,6 +967,7 @@ class YamlParser {
         this.line++
         let first = at + 1
         while (text.charCodeAt(first) === SPACE) first++
+        if (this.isMarkerAt(at + 1)) return -1
         // a line indented no deeper than the setting cannot be inside its value
         if (first < this.end && !isBreak(text.charCodeAt(first)) && first - this.lineStart <= parentIndent) return -1
       }
@@ -818,7 +998,7 @@ class YamlParser {
     }
     this.pos = at
     this.skipInline()
-    if (this.text.charCodeAt(this.pos) === HASH) this.toLineEnd()
+    if (this.text.charCodeAt(this.pos) === HASH && this.pos > at) this.toLineEnd()
     else if (!isBreak(this.text.charCodeAt(this.pos)) && this.pos < this.end) {
       this.report('text-after-value', this.pos, this.lineEndAt(this.pos), `After “${text[from]}” the text starts on the next line. Move it there, or put it in quotes.`)
       this.toLineEnd()
@@ -836,6 +1016,7 @@ class YamlParser {
     let to = headEnd
     let last = headEnd
     let lastLine = 0
+    let widest = 0
     while (this.pos < this.end) {
       const start = this.pos
       const before = { lineStart: this.lineStart, line: this.line }
@@ -844,9 +1025,13 @@ class YamlParser {
       let first = begin
       while (text.charCodeAt(first) === SPACE && (indent < 0 || first - begin < indent)) first++
       const lineTo = this.lineEndAt(first)
-      const blank = text.slice(first, lineTo).trim() === '' && (indent < 0 || first - begin < indent || lineTo === first)
+      const blank = lineTo === first
       if (!blank) {
-        if (indent < 0) indent = Math.max(first - begin, parentIndent + 1)
+        if (indent < 0) {
+          indent = Math.max(first - begin, parentIndent + 1)
+          if (first - begin < widest) this.report('bad-indent', begin, lineTo, `A line above, of blanks only, is indented deeper than this one, where the text begins. Give the text the deeper indentation, or take the blanks away.`)
+        }
+        if (first - begin < indent && text.charCodeAt(first) === TAB) this.report('tab-indent', first, first + 1, 'A tab stands in the indentation of this text, which YAML does not allow. Use spaces.')
         if (first - begin < indent || (this.atMarker())) {
           this.pos = start
           this.lineStart = before.lineStart
@@ -858,6 +1043,7 @@ class YamlParser {
         lastLine = lines.length
       } else {
         if (begin >= this.end) break
+        if (indent < 0) widest = Math.max(widest, first - begin)
         lines.push('')
       }
       this.pos = lineTo
@@ -879,11 +1065,23 @@ class YamlParser {
     const seen = new Seen(entries)
     const outside = this.takePending()
     this.pos++
+    this.brackets++
     let closed = false
+    let outdented = false
     while (!closed) {
       this.skipTrivia()
       if (this.pos >= this.end || this.depth > DEEPEST || this.leftFlow(parentIndent)) break
       const code = this.text.charCodeAt(this.pos)
+      if (this.atMarker()) {
+        this.report('syntax', this.pos, this.pos + 3, 'A line of “---” or “...” ends the document, but a bracket is still open. Close it, or put the text in quotes.')
+        this.pos += 3
+        continue
+      }
+      if (!outdented && parentIndent >= 0 && code !== close && this.isFirst(this.pos) && this.column() <= parentIndent) {
+        outdented = true
+        this.report('bad-indent', this.pos, this.lineEndAt(this.pos), `Inside these brackets a line must be indented deeper than the setting it belongs to: by ${parentIndent + 1} at least.`, 'error',
+          { label: 'Indent the line', edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(parentIndent + 2) }] })
+      }
       if (code === close) {
         this.pos++
         closed = true
@@ -894,6 +1092,7 @@ class YamlParser {
         this.pos++
       } else this.flowItem(isList, entries, seen, parentIndent)
     }
+    this.brackets--
     if (!closed) this.unclosed(from, isList)
     const tail = this.takePending()
     this.pending = [...outside] as Pending[]
@@ -924,14 +1123,18 @@ class YamlParser {
     const start = this.pos
     const entry = this.newEntry(String(entries.length), start, start)
     entry.lead = this.takeLead()
-    if (this.atExplicitKey()) this.pos++
-    this.skipInline()
+    const explicit = this.atExplicitKey()
+    if (explicit) this.pos++
+    this.skipTrivia()
     const props = this.properties()
-    const first = this.flowValue(props, parentIndent)
+    if (props) this.skipTrivia()
+    const line = this.line
+    const first = endsFlowValue(this.text.charCodeAt(this.pos)) || this.atFlowColon() ? this.propped(emptyScalar(this.pos), props) : this.flowValue(props, parentIndent, !isList || explicit)
     this.skipTrivia()
     const json = first.type !== 'scalar' || first.style === 'double' || first.style === 'single'
     const next = this.text.charCodeAt(this.pos + 1)
     const colon = this.text.charCodeAt(this.pos) === COLON && (json || isSpaceOrBreak(next) || isFlowEnd(next))
+    if (colon && isList && !explicit && this.line !== line) this.report('syntax', first.from, this.pos + 1, 'In a list the name of a setting and its colon must stand on one line.')
     if (colon) this.flowPair(entry, first, isList, parentIndent)
     else if (isList) entry.value = first
     else {
@@ -946,11 +1149,17 @@ class YamlParser {
     this.flowComma(entry, start, parentIndent)
   }
 
+  private atFlowColon(): boolean {
+    const next = this.text.charCodeAt(this.pos + 1)
+    return this.text.charCodeAt(this.pos) === COLON && (isSpaceOrBreak(next) || isFlowEnd(next))
+  }
+
   private flowPair(entry: Entry, key: Node, isList: boolean, parentIndent: number): void {
     const at = ++this.pos
     this.skipTrivia()
     const props = this.properties()
-    const value = endsFlowValue(this.text.charCodeAt(this.pos)) ? emptyScalar(at) : this.flowValue(props, parentIndent)
+    if (props) this.skipTrivia()
+    const value = endsFlowValue(this.text.charCodeAt(this.pos)) ? this.propped(emptyScalar(at), props) : this.flowValue(props, parentIndent)
     const name = keyText(key, this.text)
     if (!isList) {
       entry.key = name
@@ -963,14 +1172,14 @@ class YamlParser {
     entry.value = { type: 'map', flow: true, indent: -1, entries: [inner], tail: NO_COMMENTS, from: key.from, to: inner.to, outer: key.from, anchor: null, tag: null }
   }
 
-  private flowValue(props: Props | null, parentIndent: number): Node {
+  private flowValue(props: Props | null, parentIndent: number, asKey = false): Node {
     const code = this.text.charCodeAt(this.pos)
     let node: Node
     if (code === OPEN_LIST || code === OPEN_MAP) node = this.depth > DEEPEST ? this.tooDeep() : this.flow(parentIndent)
     else if (code === DOUBLE || code === SINGLE) node = this.quoted(true, parentIndent)
     else if (code === STAR) node = this.alias()
-    else node = this.plain(parentIndent, true)
-    return applyProps(node, props)
+    else node = this.plain(parentIndent, true, asKey)
+    return this.propped(node, props)
   }
 
   private flowComma(entry: Entry, start: number, parentIndent: number): void {
@@ -995,15 +1204,16 @@ function applyProps(node: Node, props: Props | null): Node {
   node.anchor = props.anchor
   node.tag = props.tag
   // a tag such as !!str overrules what a plain value looks like
-  if (node.type === 'scalar' && (props.tag === '!!str' || props.tag === '!') && node.style === 'plain') {
+  if (node.type === 'scalar' && (props.tag === '!!str' || props.tag === '!') && (node.style === 'plain' || node.style === 'empty')) {
     node.kind = 'text'
-    node.value = node.value === null ? 'null' : String(node.value)
+    node.value = node.style === 'empty' ? '' : node.value === null ? 'null' : String(node.value)
   }
   return node
 }
 
 function keyText(node: Node, text: string): string {
-  return node.type === 'scalar' && node.style !== 'plain' ? String(node.value) : text.slice(node.from, node.to)
+  const source = text.slice(node.from, node.to)
+  return node.type === 'scalar' && (node.style !== 'plain' || /[\r\n]/.test(source)) ? String(node.value ?? '') : source
 }
 
 function isBlank(code: number): boolean {

@@ -66,11 +66,13 @@ export function unescapeDouble(source: string): Unescaped {
   if (!source.includes('\\') && !/[\r\n]/.test(source)) return { value: source, bad: -1 }
   let value = ''
   let bad = -1
+  // blanks written as escapes stay where the line ends
+  let written = 0
   for (let i = 0; i < source.length; i++) {
     const char = source[i]!
     if (char === '\r' || char === '\n') {
       const fold = foldBreak(source, i)
-      value = value.replace(/[ \t]+$/, '') + fold.text
+      value = value.slice(0, written) + value.slice(written).replace(/[ \t]+$/, '') + fold.text
       i = fold.next - 1
     } else if (char !== '\\') {
       value += char
@@ -86,11 +88,13 @@ export function unescapeDouble(source: string): Unescaped {
           continue
         }
         value += String.fromCodePoint(code)
+        written = value.length
         i += 1 + width
       } else if (next === '\n' || next === '\r') {
         i = foldBreak(source, i + 1).next - 1
       } else if (ESCAPES[next] !== undefined) {
         value += ESCAPES[next]
+        written = value.length
         i++
       } else {
         if (bad < 0) bad = i
