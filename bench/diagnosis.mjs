@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { loadCore } from './core.mjs'
 import { random } from './data.mjs'
 
-const folder = process.argv[2] ?? process.env.REAL_FILES ?? join(process.env.TMPDIR ?? tmpdir(), 'pasticcio-real')
+const folder = process.argv[2] || process.env.REAL_FILES || join(process.env.TMPDIR ?? tmpdir(), 'pasticcio-real')
 const most = Number(process.argv[3] ?? 20)
 if (!existsSync(folder)) {
   process.stderr.write(`${folder} is not there. Run ../shared/real/fetch.sh all first.\n`)

@@ -31,6 +31,9 @@ function opener(lines: readonly string[], at: number): number {
 
 const YAML: Readonly<Record<string, Maker>> = {
   'no space behind the colon': (lines, at) => (/^\s*(- )?[\w-]+: [\w"'][^:#]*$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/: /, ':')) : null),
+  'no space, a quoted value': (lines, at) => (/^\s*[\w-]+: ("[^"\\]*"|'[^']*')$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/: /, ':')) : null),
+  'no space, the first key of an item': (lines, at) => (/^\s*- [\w-]+: [\w"'/^(][^:#]*$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/: /, ':')) : null),
+  'no space, a pattern': (lines, at) => (/^\s*[\w-]+: [a-z]\w*$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/: .*/, ':^[a-z]+(x|y)$')) : null),
   'no space behind the dash': (lines, at) => (/^\s*- [a-z]\w*$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace('- ', '-')) : null),
   'no colon': (lines, at) => (/^\s*[\w-]+: \S/.test(lines[at]!) && !/: [|>&]/.test(lines[at]!) && /^\s*[\w-]+:/.test(lines[at - 1] ?? '') && indentOf(lines[at - 1]!) === indentOf(lines[at]!) ? changed(lines, at, lines[at]!.replace(/:/, '')) : null),
   'a tab': (lines, at) => (/^ {2,}[\w-]+:/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/^ {2}/, '\t')) : null),
@@ -49,6 +52,9 @@ const JSON_SLIPS: Readonly<Record<string, Maker>> = {
   'no comma': (lines, at) => (/[\w"\]}],$/.test(lines[at]!) && !isBlank(lines[at]) && !/^\s*[\]}]/.test(lines[at + 1] ?? '}') ? changed(lines, at, lines[at]!.slice(0, -1)) : null),
   'a comma too many': (lines, at) => (/^\s*"[^"]*": [^[{,]*[\w"]$/.test(lines[at]!) && /^\s*[\]}]/.test(lines[at + 1] ?? '') ? changed(lines, at, lines[at]! + ',,') : null),
   'a quote left open': (lines, at) => (/: "[^"\\,:{}]+",?$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/",?$/, (end) => end.slice(1))) : null),
+  'the quote before a name missing': (lines, at) => (/^\s*"[\w -]+": /.test(lines[at]!) ? changed(lines, at, lines[at]!.replace('"', '')) : null),
+  'the quote behind a name missing': (lines, at) => (/^\s*"[\w -]+": /.test(lines[at]!) ? changed(lines, at, lines[at]!.replace('":', ':')) : null),
+  'the quote before a text missing': (lines, at) => (/: "[\w][^"\\,:{}]*",?$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/: "/, ': ')) : null),
   'no colon': (lines, at) => (/^\s*"[^"]*": ["\w]/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace('":', '"')) : null),
   'an equals sign': (lines, at) => (/^\s*"[^"]*": /.test(lines[at]!) ? changed(lines, at, lines[at]!.replace('":', '" =')) : null),
   'curly quotes': (lines, at) => (/: "[^"\\]+",?$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/"([^"]*)"(,?)$/, '“$1”$2')) : null),
@@ -68,6 +74,9 @@ const LUA: Readonly<Record<string, Maker>> = {
   'a colon': (lines, at) => (/^\s+\w+ = [\d"tf{]/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(' =', ':')) : null),
   'no equals sign': (lines, at) => (/^\s+\w+ = \d/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(' =', '')) : null),
   'curly quotes': (lines, at) => (/= "[^"\\]+",?$/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/"([^"]*)"(,?)$/, '“$1”$2')) : null),
+  'a comment of another language': (lines, at) => (/[\w"'}),]\s+-- ?\w/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/--/, '//')) : null),
+  'a parenthesis left open': (lines, at) => (/\w\([^()"']*\)[^()"']*$/.test(lines[at]!) && !/\bfunction\b/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/\)([^)]*)$/, '$1')) : null),
+  'a square bracket left open': (lines, at) => (/\[("[^"]*"|\w+)\]\s*=/.test(lines[at]!) ? changed(lines, at, lines[at]!.replace(/\](\s*=)/, '$1')) : null),
   'a brace left open': (lines, at) => {
     const from = /^\s*\},?$/.test(lines[at]!) && at < lines.length - 1 ? opener(lines, at) : -1
     return from < 0 ? null : { lines: lines.filter((_line, i) => i !== at), line: from + 1 }

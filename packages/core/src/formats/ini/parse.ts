@@ -99,7 +99,7 @@ class IniReader {
     }
     this.trailing(entry, valueEnd, end)
     const twice = this.remember(this.section, entry)
-    if (twice) this.report('duplicate-key', 'warning', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${twice.line}. Most readers take only the last; remove the other if it is no list.`)
+    if (twice && !this.mayContinue(from)) this.report('duplicate-key', 'warning', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${twice.line}. Most readers take only the last; remove the other if it is no list.`)
     this.section.entries.push(entry)
     this.section.to = entry.to
     const owner = this.root.entries[this.root.entries.length - 1]
@@ -108,6 +108,14 @@ class IniReader {
       this.section.from = this.section.outer = from
       this.section.indent = from - lineStartOf(text, from)
     }
+  }
+
+  /** A line right below a setting and indented deeper goes on with that setting's value, to many readers. */
+  private mayContinue(from: number): boolean {
+    const { text } = this
+    const above = this.section.entries[this.section.entries.length - 1]
+    if (!above || /\r|\n/.test(text.slice(above.to, from).replace(/[^\r\n]*(\r\n|\r|\n)[ \t]*$/, ''))) return false
+    return from - lineStartOf(text, from) > above.from - lineStartOf(text, above.from)
   }
 
   private value(from: number, to: number): ScalarNode {

@@ -2,6 +2,8 @@
  * A reader of JSON, strict or with comments and trailing commas, that knows the place of everything and reads on past
  * errors. Grammar: RFC 8259; what it tolerates is reported, so that strict readers of the same file are not surprised.
  */
+import { withoutConsequences } from '../recover'
+import { jsonRepairs } from './recover'
 import {
   NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode, type Node, type ScalarNode,
 } from '../../tree/nodes'
@@ -18,6 +20,11 @@ export interface JsonOptions {
 
 /** Reads JSON. Bad input gives findings and what could be read; it never throws. */
 export function parseJson(text: string, options: JsonOptions = {}): Document {
+  const document = readOnce(text, options)
+  return { ...document, findings: withoutConsequences(text, document.findings, (other) => readOnce(other, options).findings, jsonRepairs) }
+}
+
+function readOnce(text: string, options: JsonOptions): Document {
   const read = (byIndent: boolean): Document => {
     const parser = new JsonParser(text, options.relaxed === true, byIndent)
     const root = parser.document()

@@ -2,6 +2,8 @@
  * A reader of Lua settings files: assignments of values are settings, everything else is code, which is kept and shown
  * and never run. Grammar: chapter 9 of the reference manuals 5.1 to 5.4. One class, since all productions share the cursor.
  */
+import { withoutConsequences } from '../recover'
+import { luaRepairs } from './recover'
 import {
   NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode, type ListNode,
   type Node, type ScalarKind, type ScalarNode, type ScalarStyle, type Span,
@@ -22,6 +24,11 @@ export interface LuaOptions {
 
 /** Reads Lua. Bad input gives findings and what could be read; it never throws, and nothing of it is run. */
 export function parseLua(text: string, options: LuaOptions = {}): Document {
+  const document = readOnce(text, options)
+  return { ...document, findings: withoutConsequences(text, document.findings, (other) => readOnce(other, options).findings, luaRepairs) }
+}
+
+function readOnce(text: string, options: LuaOptions): Document {
   const read = (byIndent: boolean): Document => {
     const parser = new LuaParser(text, byIndent, options.lists ?? null)
     const root = parser.file()

@@ -10,7 +10,8 @@ import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
 import { Directives } from './directives'
 import { doubtAnchor, doubtComment, doubtGlued, doubtPlain } from './doubts'
-import { withoutConsequences } from './recover'
+import { withoutConsequences } from '../recover'
+import { yamlRepairs } from './recover'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
 const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
@@ -37,8 +38,7 @@ interface Pending extends Comment {
 /** Reads YAML. Bad input gives findings and what could be read; it never throws. */
 export function parseYaml(text: string): Document {
   const { root, findings } = readOnce(text)
-  const serious = findings.filter((finding) => finding.severity !== 'note').length
-  return { format: 'yaml', text, root, findings: serious > 1 ? withoutConsequences(text, findings, (other) => readOnce(other).findings) : findings }
+  return { format: 'yaml', text, root, findings: withoutConsequences(text, findings, (other) => readOnce(other).findings, yamlRepairs) }
 }
 
 function readOnce(text: string): { root: Node; findings: readonly Finding[] } {
@@ -855,7 +855,8 @@ class YamlParser {
 
   /** A text over several lines in which a line looks like a setting or an item of its own. */
   private doubtLines(from: number, lines: readonly string[], inFlow: boolean): void {
-    if (inFlow) return
+    // where other lines of the text hold such words, too, it is made of them
+    if (inFlow || lines.filter((line) => /\w:[^\s/:]/.test(line)).length > 1) return
     let at = from
     for (const line of lines) {
       at = this.text.indexOf(line, at)
