@@ -6,8 +6,10 @@ export interface PlanRow {
   readonly file: string
   readonly decision: Decision
   readonly label: string
-  /** Still to be decided. */
+  /** Still to be decided: it holds the update. */
   readonly open: boolean
+  /** Kept as yours, and told; it holds nothing. */
+  readonly told: boolean
   /** Needed a decision, which was made. */
   readonly decided: boolean
 }
@@ -27,14 +29,16 @@ export function groupPlan(plan: UpdatePlan): PlanGroup[] {
     const keys = parsePointer(decision.from ?? decision.path) ?? []
     return {
       path: file.path, file: file.path.split('/').pop()!, decision, label: labelOf(keys, decision),
-      open: decision.attention, decided: !decision.attention && decision.chosen !== undefined,
+      open: decision.weight === 'decide', told: decision.weight === 'look', decided: !decision.attention && decision.chosen !== undefined,
     }
   }))
   const waits = rows.filter((row) => row.open || row.decided)
-  const rest = rows.filter((row) => !row.open && !row.decided)
+  const told = rows.filter((row) => row.told)
+  const rest = rows.filter((row) => !row.open && !row.told && !row.decided)
   const of = (...outcomes: string[]): PlanRow[] => rest.filter((row) => outcomes.includes(row.decision.outcome))
   return [
     { id: 'decide', title: 'Needs your decision', aside: '', rows: waits, folded: false },
+    { id: 'told', title: 'Worth a look', aside: 'decided as shown; nothing waits for you', rows: told, folded: false },
     { id: 'kept', title: 'Kept as yours', aside: 'the update leaves these alone', rows: of('kept-mine', 'kept-addition', 'same-change', 'stays-removed', 'moved', 'default-moved', 'scale-changed', 'kind-changed', 'kept-aside'), folded: false },
     { id: 'new', title: 'New settings', aside: 'taken as the update ships them', rows: of('added-by-update', 'offered'), folded: false },
     { id: 'followed', title: 'Follows the update', aside: 'you had left these as shipped', rows: of('took-update', 'dropped', 'stamp'), folded: true },

@@ -81,7 +81,7 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
       return { name, range, have, fits: have !== null && inRange(have, range) }
     }),
     problems: [...plan.problems.filter((problem) => problem.severity === 'error').map((problem) => problem.message), ...olderRequirements(plan, plugin)],
-    open: files.reduce((sum, file) => sum + file.decisions.filter((item) => item.attention).length, 0),
+    open: files.reduce((sum, file) => sum + file.decisions.filter((item) => item.weight === 'decide').length, 0),
   }
 }
 

@@ -168,13 +168,13 @@ useKeys({
                 <span class="r"><template v-if="group.id === 'decide'"><button v-if="group.rows.some((row) => row.open && !NEEDS_EYES.includes(row.decision.outcome))" class="act" :disabled="!session.mayEdit || working" @click="keepAll">keep the clear ones as shown</button> next <kbd>.</kbd></template><template v-else>{{ group.aside }}</template></span>
               </div>
               <template v-if="!group.folded || unfolded.has(group.id)">
-                <button v-for="row in group.rows" :key="idOf(row)" class="cr" role="row" :class="{ dec: group.id === 'decide', focus: focus === idOf(row) }" :aria-selected="focus === idOf(row)" @click="focus = idOf(row)" @focus="focus = idOf(row)">
+                <button v-for="row in group.rows" :key="idOf(row)" class="cr" role="row" :class="{ dec: group.id === 'decide' || group.id === 'told', focus: focus === idOf(row) }" :aria-selected="focus === idOf(row)" @click="focus = idOf(row)" @focus="focus = idOf(row)">
                   <FindingMark v-if="row.open" class="mk" kind="decision" /><FindingMark v-else-if="row.decided" class="mk" kind="done" /><LayerMark v-else class="mk" :factory="row.decision.factory !== undefined" :yours="row.decision.mine !== undefined && row.decision.outcome !== 'took-update'" :update="row.decision.update !== undefined && JSON.stringify(row.decision.update) !== JSON.stringify(row.decision.factory)" />
                   <span class="lb cut">{{ row.decision.comment ? 'Your comment' : row.label }}</span>
                   <span class="c f cut">{{ brief(row.decision.factory) }}</span><span class="c y cut">{{ brief(row.decision.mine) }}</span><span class="c u cut">{{ row.decision.update === undefined ? (row.decision.comment ? '–' : 'gone') : brief(row.decision.update) }}</span>
                   <BaseIcon name="arrow" />
                   <span class="res cut"><template v-if="row.decision.result !== undefined"><i class="bar" :class="JSON.stringify(row.decision.result) === JSON.stringify(row.decision.update) ? 'u' : 'y'" /> {{ row.decision.path.slice(1).split('/').slice(-2).join('.') }}: {{ brief(row.decision.result) }}</template><span v-else class="say muted">not in the new file</span></span>
-                  <span v-if="group.id === 'decide'" class="why cut">{{ sentence(row.decision.reason) }}<template v-if="row.decision.confidence">, {{ Math.round(row.decision.confidence * 100) }} % sure</template></span>
+                  <span v-if="group.id === 'decide' || group.id === 'told'" class="why cut">{{ sentence(row.decision.reason) }}<template v-if="row.decision.confidence">, {{ Math.round(row.decision.confidence * 100) }} % sure</template></span>
                 </button>
               </template>
             </template>
