@@ -113,12 +113,8 @@ function itemOf(f, u, at_) {
   const name = nameKey(f, u)
   if (name) return once(u.flatMap((there, i) => (there[name] === item[name] ? [i] : [])))
   if (!isMap(item)) return null
-  const best = (one, list) => {
-    const scores = list.map((there) => (isMap(there) ? common(one, there) : -1))
-    return scores.indexOf(Math.max(...scores))
-  }
-  const place = best(item, u)
-  return best(u[place], f) === at_ && common(item, u[place]) * 2 >= leaves(item).length ? place : null
+  const place = likest(item, u)
+  return isMap(u[place]) && likest(u[place], f) === at_ && common(item, u[place]) * 2 >= leaves(item).length ? place : null
 }
 
 const letters = (name) => name.toLowerCase().replace(/[^a-z0-9]/g, '')
@@ -161,11 +157,32 @@ export function expectation(factory, update, edits) {
   return { targets, untouched }
 }
 
+const signatures = new WeakMap()
+
+/** The single values of a section, each with the names that lead to it. */
+function signature(part) {
+  let known = signatures.get(part)
+  if (!known) signatures.set(part, (known = leaves(part).map(([keys, value]) => keys.filter((key) => !/^\d+$/.test(key)).join('/') + '=' + print(value))))
+  return known
+}
+
 /** How many single values two sections have in common, and then how few they do not. */
 function common(a, b) {
-  const there = new Map(leaves(b).map(([keys, value]) => [keys.filter((key) => !/^\d+$/.test(key)).join('/') + '=' + print(value), true]))
-  const own = leaves(a)
-  return own.filter(([keys, value]) => there.has(keys.filter((key) => !/^\d+$/.test(key)).join('/') + '=' + print(value))).length - Math.abs(own.length - there.size) / 1000
+  const [own, there] = [signature(a), new Set(signature(b))]
+  return own.filter((text) => there.has(text)).length - Math.abs(own.length - there.size) / 1000
+}
+
+const places = new WeakMap()
+
+/** Which item of a list has most in common with a section; remembered, since the data never changes here. */
+function likest(item, list) {
+  let known = places.get(list)
+  if (!known) places.set(list, (known = new Map()))
+  if (!known.has(item)) {
+    const scores = list.map((there) => (isPart(there) ? common(item, there) : -1))
+    known.set(item, scores.indexOf(Math.max(...scores)))
+  }
+  return known.get(item)
 }
 
 /** Where keys of the update lead in the result: the item of a list that has most in common with the update's. */
@@ -181,8 +198,7 @@ export function found(update, result, keys) {
         if (same < 0) return null
         other = String(same)
       } else {
-        const scores = r.map((there) => (isPart(there) ? common(item, there) : -1))
-        const best = scores.indexOf(Math.max(...scores))
+        const best = likest(item, r)
         if (best < 0) return null
         other = String(best)
       }

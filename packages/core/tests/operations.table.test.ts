@@ -22,6 +22,7 @@ const move = (to: readonly string[], after?: string | null): Operation => (docum
 const reorder = (...order: number[]): Operation => (document, keys) => reorderEntries(document, keys, order)
 
 const rows: readonly (readonly [name: string, format: FormatId, before: string, pointer: string, operation: Operation, after: string])[] = [
+  ['a table whose name code takes later on', 'lua', 'local t = {\n  a = 1;\n}\nt = check(t)\n', '/t/a', set(2), 'local t = {\n  a = 2;\n}\nt = check(t)\n'],
   ['keeps quotes', 'yaml', "a: 'x' # c\n", '/a', set('y'), "a: 'y' # c\n"],
   ['takes the quotes it needs', 'yaml', 'a: x\n', '/a', set('y: z'), "a: 'y: z'\n"],
   ['quotes what a 1.1 reader would misread', 'yaml', 'a: x\n', '/a', set('no'), "a: 'no'\n"],

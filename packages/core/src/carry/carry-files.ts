@@ -35,7 +35,7 @@ export function carryFiles(input: CarryFilesInput, options: CarryOptions = {}): 
     list.push({ ...decision, path: walk.render.patch.pointer(spot) } as Decision)
     decisions.set(document, list)
   }
-  const reorders = new Map(trios.map((trio) => [trio, trio.update ? walk.render.reordersIn(trio.update) : []]))
+  const reorders = new Map(trios.map((trio) => [trio, trio.update ? walk.reordersIn(trio.update) : []]))
   const files = trios.map((trio) => carried(trio, walk, reorders.get(trio)!, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options))
   return { files: files.filter((file) => file !== null), baseline: input.factory !== null }
 }

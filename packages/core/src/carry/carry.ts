@@ -33,7 +33,7 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   const walk = walkOne(factory, mine, update, options.choices ?? {})
   const { patch } = walk.render
   const placed = walk.notes.all.map(({ spot, decision }) => ({ ...decision, path: patch.pointer(spot) }))
-  const reorders = walk.render.reordersIn(update)
+  const reorders = walk.reordersIn(update)
   const ordered = reorderLists(applySafely(update, patch.groups(update), read), reorders, read)
   const result = ordered.document
   const decisions = placed.map((decision) => order(outOfOrder({ ...decision, path: ordered.pointer(decision.path) }, ordered.failed)))

@@ -1,5 +1,5 @@
 import { amountOf, kindOf } from '../tree/compare'
-import type { Container, Document, Entry, ListNode, Node } from '../tree/nodes'
+import type { Container, Entry, Node } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { fromJson } from '../tree/values'
 import { commentedOut, type OffSetting } from '../formats/commented'
@@ -7,14 +7,11 @@ import { myComments, placeComments, placeTail, type KnownComments } from './comm
 import type { Facts, Found, Verdict } from './decide'
 import { hasParts } from './groups'
 import type { TreeIndex } from './index-tree'
-import { reordered, type ListOrder } from './list-order'
 import type { Link } from './pairing/pair-items'
-import type { Triple } from './pairing/pair-lists'
 import type { Notes } from './notes'
 import { Patch, type Spot } from './patch'
 import { carryEntry, placeData, placeTurnedOn, placeValue } from './place'
 import type { Reason } from './reasons'
-import type { Reordered } from './reorder'
 import { convert, scaleChange, type Scale } from './scale'
 import type { Sides } from './sides'
 import { isStamp } from './stamp'
@@ -35,18 +32,10 @@ export interface Beside {
 }
 
 /** A setting that all of mine and the update have. */
-interface Both {
+export interface Both {
   readonly f: Entry | null
   readonly m: Entry
   readonly u: Entry
-}
-
-/** A list that shall stand in my order, with the places of the items of mine. */
-interface PendingOrder {
-  readonly id: string
-  readonly list: ListNode
-  readonly owner: Entry | null
-  readonly items: readonly { readonly spot: Spot; readonly free: boolean }[]
 }
 
 /** Writes what `decide` says as edits of the update's text, and notes it as a decision; a choice somebody made goes first. */
@@ -54,8 +43,8 @@ export class Renderer {
   readonly patch: Patch
   private readonly mine: TreeIndex
   private readonly update: TreeIndex
-  private readonly insertedAs = new Map<Entry, Spot>()
-  private readonly reorders: PendingOrder[] = []
+  /** Where entries of mine went that the update did not have. */
+  readonly insertedAs = new Map<Entry, Spot>()
 
   constructor(private readonly sides: Sides, private readonly notes: Notes, private readonly known: KnownComments) {
     this.mine = sides.mine
@@ -108,7 +97,8 @@ export class Renderer {
     return null
   }
 
-  private options({ f, m, u }: Both, converted?: number): Option[] {
+  /** What somebody may choose for a setting in both. */
+  options({ f, m, u }: Both, converted?: number): Option[] {
     const factory = f && !this.sides.same(this.sides.factory!, f, this.update, u) ? [{ id: 'factory' as const, value: this.sides.json(this.sides.factory!, f) }] : []
     return [{ id: 'mine', value: this.m(m) }, ...(converted !== undefined ? [{ id: 'converted' as const, value: converted }] : []), { id: 'update', value: this.u(u) }, ...factory]
   }
@@ -282,81 +272,6 @@ export class Renderer {
     let known = this.offSettings.get(container)
     if (!known) this.offSettings.set(container, (known = commentedOut(index.documentAround(container), container)))
     return known
-  }
-
-  // ---- lists --------------------------------------------------------------------------------------------------
-
-  /** A list of single values: what I put in, took out and replaced goes onto the update's list; one decision for all. */
-  values({ f, m, u }: Both, { c, a, b }: { c: ListNode; a: ListNode; b: ListNode }, triples: readonly Triple[], order: ListOrder, facts: Facts): void {
-    const standing = new Map<number, Spot>()
-    const says = new Map<Spot, unknown>()
-    const stand = (m: number, spot: Spot, entry: Entry): void => {
-      standing.set(m, spot)
-      says.set(spot, this.m(entry))
-    }
-    let overlap = false
-    for (const triple of [...triples].sort((x, y) => (x.m ?? Infinity) - (y.m ?? Infinity))) {
-      const em = triple.m === undefined ? null : a.entries[triple.m]!
-      const eu = triple.u === undefined ? null : b.entries[triple.u]!
-      const ef = triple.f === undefined ? null : c.entries[triple.f]!
-      const edited = em !== null && ef !== null && !this.sides.same(this.sides.factory!, ef, this.mine, em)
-      if (em && eu) {
-        if (edited) this.patch.edit(eu, placeValue(this.update, eu, this.mine, em))
-        stand(triple.m!, { type: 'entry', entry: eu }, em)
-      } else if (em && (!ef || edited)) {
-        const after = order.after.get(triple.m!) ?? b.entries.length - 1
-        stand(triple.m!, this.patch.insert(b, u, after, carryEntry(this.mine, em, this.update, b, u), null), em)
-      } else if (eu && ef) this.patch.remove(eu)
-      else if (eu) says.set({ type: 'entry', entry: eu }, this.u(eu))
-      if (ef && !eu && (edited || (!em && this.isReplaced(triple.f!, triples)))) overlap = true
-    }
-    const items = [...standing].sort(([x], [y]) => x - y).map(([at, spot]) => ({ spot, free: order.free.has(at) }))
-    const id = this.sides.idOf(f, m, u)
-    if (order.moved.size > 0) this.reorders.push({ list: b, owner: u, items, id })
-    const { found, updateIsFactory } = facts
-    const code = overlap ? 'list-overlap' : updateIsFactory ? 'list-mine' : 'list-both'
-    const weight = facts.doubt ? 'decide' : overlap || (found && !found.respelt) ? 'look' : null
-    this.notes.add(
-      { id, spot: { type: 'entry', entry: u }, f, m, u, options: this.options({ f, m, u }), confidence: found?.confidence, result: this.merged(b, says, order.moved.size > 0 ? items : []) },
-      { outcome: found ? 'moved' : overlap ? 'default-moved' : 'kept-mine', weight, because: [...(found ? [found.reason] : []), { code }] },
-    )
-  }
-
-  /** What a merged list says, item by item. */
-  private merged(list: ListNode, says: ReadonlyMap<Spot, unknown>, mine: readonly { spot: Spot; free: boolean }[]): unknown[] {
-    const there: unknown[] = []
-    for (const [spot, value] of says) there[this.patch.position(list, spot)] = value
-    return reordered(there.length, mine.map(({ spot, free }) => ({ at: this.patch.position(list, spot), free }))).map((at) => there[at])
-  }
-
-  /** Whether the update put something in the place of a factory's item that it has no more. */
-  private isReplaced(f: number, triples: readonly Triple[]): boolean {
-    const before = triples.reduce((last, triple) => (triple.f !== undefined && triple.f < f && triple.u !== undefined ? Math.max(last, triple.u) : last), -1)
-    const behind = triples.reduce((next, triple) => (triple.f !== undefined && triple.f > f && triple.u !== undefined ? Math.min(next, triple.u) : next), Infinity)
-    return triples.some((triple) => triple.f === undefined && triple.m === undefined && triple.u! > before && triple.u! < behind)
-  }
-
-  /** The items of mine shall stand in my order. */
-  reorder(rows: readonly (Setting & { triple: Triple })[], order: ListOrder, u: ListNode, owner: Entry | null): void {
-    const mine = rows.filter((row) => row.m).sort((x, y) => x.triple.m! - y.triple.m!)
-    const items = mine.flatMap(({ m, u: eu, triple }) => {
-      const spot = eu && this.update.seat(eu).parent === u ? ({ type: 'entry', entry: eu } as Spot) : this.insertedAs.get(m!)
-      return spot ? [{ spot, free: order.free.has(triple.m!) }] : []
-    })
-    const pointer = owner ? formatPointer(this.update.keys(owner)) : ''
-    const id = `${this.update.documentAround(u).file ?? ''}${pointer}#order`
-    this.reorders.push({ list: u, owner, items, id })
-    const spot: Spot = owner ? { type: 'entry', entry: owner } : { type: 'elsewhere', pointer: '', document: this.update.documentAround(u) }
-    this.notes.add({ id, spot }, { outcome: 'kept-mine', weight: null, because: [{ code: 'order-mine' }] })
-  }
-
-  /** The lists of a document that shall stand in my order, by their pointers in the result. */
-  reordersIn(document: Document): Reordered[] {
-    return this.reorders.filter((item) => this.update.documentAround(item.list) === document).map(({ id, list, owner, items }) => ({
-      id,
-      pointer: owner ? this.patch.pointer({ type: 'entry', entry: owner }) : '',
-      items: items.map(({ spot, free }) => ({ at: this.patch.position(list, spot), free })),
-    }))
   }
 
   // ---- comments -----------------------------------------------------------------------------------------------

@@ -2,7 +2,7 @@
  * The walk over factory copy, mine and update: which settings are which is told by the alignment and by `pairLists`, what
  * becomes of each by `decide`, and how it is written by `Renderer`. It goes down mine, section by section.
  */
-import { isContainer, type Container, type Entry, type ListNode, type MapNode } from '../tree/nodes'
+import { isContainer, type Container, type Document, type Entry, type ListNode, type MapNode } from '../tree/nodes'
 import { OperationError } from '../formats/error'
 import { NOTHING_ALIGNED, align, isSameSource, type Alignment } from './align'
 import { KnownComments, hasSameComments } from './comments'
@@ -15,9 +15,12 @@ import { likeness } from './pairing/likeness'
 import { SURE, pairItems, type Link, type Pair } from './pairing/pair-items'
 import { pairLists, type ListIn, type PairedLists, type Triple } from './pairing/pair-lists'
 import { Prints } from './pairing/prints'
+import { doubtIn, inPlaceOfMine } from './pairing/triples'
 import { ALIKE } from './pairing/votes'
 import { Notes } from './notes'
 import { Renderer, type Beside, type Setting } from './render'
+import { ListRenderer } from './render-lists'
+import type { Reordered } from './reorder'
 import { Sides, type MergedFile } from './sides'
 import type { Choice } from './types'
 
@@ -41,6 +44,7 @@ type Owned = Facts['group'] & (string | null)
 export class Walk {
   readonly notes: Notes
   readonly render: Renderer
+  private readonly listRender: ListRenderer
   private readonly sides: Sides
   private readonly alignment: Alignment
   private readonly prints: Prints
@@ -60,6 +64,7 @@ export class Walk {
     this.notes = new Notes(this.sides, choices)
     this.known = new KnownComments(factory ? [factory, update] : [update])
     this.render = new Renderer(this.sides, this.notes, this.known)
+    this.listRender = new ListRenderer(this.sides, this.notes, this.render)
   }
 
   run(): void {
@@ -72,6 +77,11 @@ export class Walk {
       else if (m.type === 'list' && u?.type === 'list') this.items(f?.type === 'list' ? f : null, m, u, null, null)
     }
     for (const { update } of this.files) if (update && isContainer(update.root)) this.noteNewIn(update.root)
+  }
+
+  /** The lists of a document that shall stand in my order, by their pointers in the result. */
+  reordersIn(document: Document): Reordered[] {
+    return this.listRender.reordersIn(document)
   }
 
   // ---- sections -----------------------------------------------------------------------------------------------
@@ -268,7 +278,7 @@ export class Walk {
     const facts = this.render.facts(f, m, u, found, this.doubt)
     if (facts.mineIsFactory || facts.mineIsUpdate) return this.leaf(f, m, u)
     const { triples } = this.pairUp(c, a, b)
-    this.render.values({ f, m, u }, { c, a, b }, triples, orderOf(triples, b.entries.length), facts)
+    this.listRender.values({ f, m, u }, { c, a, b }, triples, orderOf(triples, b.entries.length), facts)
   }
 
   private pairUp(c: ListNode | null, a: ListNode, b: ListNode): PairedLists {
@@ -299,9 +309,9 @@ export class Walk {
     this.doubt = outer
     for (const row of rows) if (row.f && !row.m) this.removed(row.f)
     const touched = f !== null && (order.takenOut > 0 || order.putIn > 0) && u.entries.some((entry) => this.isNew(entry)) && named()
-    const inPlace = f !== null && !touched ? inPlaceOfMine(triples) : NONE
+    const inPlace = f !== null && !touched ? inPlaceOfMine(triples) : new Set<number>()
     u.entries.forEach((entry, at) => this.newInGroup(entry, touched ? (order.takenOut > 0 ? 'mine' : 'joined') : inPlace.has(at) ? 'in-place' : null))
-    if (order.moved.size > 0) this.render.reorder(rows, order, u, owner)
+    if (order.moved.size > 0) this.listRender.reorder(rows, order, u, owner)
     this.render.tail(m, u, owner)
   }
 
@@ -346,31 +356,3 @@ export class Walk {
     this.render.newSetting(eu, decide({ baseline: this.factory !== null, inFactory: false, inMine: false, inUpdate: true }))
   }
 }
-
-const NONE: ReadonlySet<number> = new Set()
-
-/**
- * Items that are new in the update, by position, and stand where one was that I took out and the update does not have
- * any more: they may be the same in other words.
- */
-function inPlaceOfMine(triples: readonly Triple[]): Set<number> {
-  const result = new Set<number>()
-  const lost = triples.filter((triple) => triple.f !== undefined && triple.m === undefined && triple.u === undefined).map((triple) => triple.f!)
-  if (lost.length === 0) return result
-  const there = triples.filter((triple) => triple.f !== undefined && triple.u !== undefined).sort((x, y) => x.f! - y.f!)
-  const fresh = triples.filter((triple) => triple.f === undefined && triple.m === undefined).map((triple) => triple.u!)
-  for (const f of lost) {
-    const next = there.findIndex((triple) => triple.f! > f)
-    const [from, to] = [there[(next < 0 ? there.length : next) - 1]?.u ?? -1, there[next]?.u ?? Infinity]
-    for (const u of fresh) if (u > from && u < to) result.add(u)
-  }
-  return result
-}
-
-/** What leaves in doubt whether an item of mine and one of the update are one; nothing where the update left it alone. */
-function doubtIn({ mine, update }: Triple): Link | null {
-  if (!update || update.how === 'equal') return null
-  if (update.confidence < SURE) return update
-  return mine && mine.confidence < SURE ? mine : null
-}
-

@@ -20,6 +20,13 @@ export function getEntry(node: Node, key: string): Entry | null {
   return null
 }
 
+/** The section or list of that key, on the way to what is in it: a program may give the name to something else later on. */
+function getPart(node: Node, key: string): Entry | null {
+  const last = getEntry(node, key)
+  if (!last || isContainer(last.value) || node.type !== 'map') return last
+  return node.entries.findLast((entry) => entry.key === key && isContainer(entry.value)) ?? last
+}
+
 export interface Located {
   readonly entry: Entry
   readonly parent: Container
@@ -30,8 +37,8 @@ export interface Located {
 export function locate(document: Document, keys: readonly string[]): Located | null {
   let node: Node = document.root
   let found: Located | null = null
-  for (const key of keys) {
-    const entry = getEntry(node, key)
+  for (const [depth, key] of keys.entries()) {
+    const entry: Entry | null = depth < keys.length - 1 ? getPart(node, key) : getEntry(node, key)
     if (!entry || !isContainer(node)) return null
     found = { entry, parent: node, index: node.entries.indexOf(entry) }
     node = entry.value
