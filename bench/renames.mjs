@@ -80,6 +80,8 @@ function scenario(kind, document, next) {
   }
   if (kind === 'sections renamed') for (let i = 0; i < 3 && sections.length > 0; i++) attempt(() => rename(follow(pick(sections).keys, changes), `${pick(WORDS)}-${pick(['part', 'rules', 'options'])}`))
   else if (kind === 'section moved into another') {
+    // INI has no sections in sections
+    if (document.format === 'ini') return { text: now.text, follow: (keys) => keys }
     const [one, two] = [pick(sections), pick(sections)]
     if (one && two && one !== two && !two.keys.join('/').startsWith(one.keys.join('/')) && !core.getNode(now, [...two.keys, one.keys.at(-1)])) attempt(() => doIt(one.keys, [...two.keys, one.keys.at(-1)], core.moveEntry(now, one.keys, two.keys)))
   } else if (kind === 'settings moved') {

@@ -53,8 +53,9 @@ export class Sides {
     return this.files.find((file) => file.factory === document || file.mine === document || file.update === document) ?? null
   }
 
-  /** The entry of the same name in another version of the same file. */
+  /** The entry of the same name in another version of the same file; in lists positions say nothing about who is who. */
   sameNamed(seen: Seen, other: TreeIndex, side: keyof MergedFile): Entry | null {
+    if (seen.index.chain(seen.entry).some((entry) => seen.index.seat(entry).parent.type === 'list')) return null
     const document = this.peers(seen)?.[side] ?? null
     return document ? other.at(seen.index.keys(seen.entry), document) : null
   }

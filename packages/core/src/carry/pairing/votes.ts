@@ -159,12 +159,13 @@ export class Ballot {
     return pairs
   }
 
-  /** Pairs of items whose names agree more than they differ: for what both sides added. */
+  /** Pairs of items whose names agree, with nothing against them: for what both sides added. */
   namesakes(freeA: ReadonlySet<number>, freeB: ReadonlySet<number>): Pair[] {
-    const names = this.names.filter((path) => this.isName(path) && (this.columnsA.get(path)!.looks === 'name' || NAMING_WORD.test(path)))
+    const all = this.names.filter((path) => this.isName(path) && (this.columnsA.get(path)!.looks === 'name' || NAMING_WORD.test(path)))
+    const called = all.filter((path) => path === SECTION_NAME || NAMING_WORD.test(path))
+    const names = called.length > 0 ? called : all
     const value = (columns: ReadonlyMap<string, Column>, path: string, at: number): number => columns.get(path)!.values.get(at)!.print
-    const agree = (i: number, j: number): boolean =>
-      names.reduce((sum, path) => sum + this.weight(path) * (value(this.columnsA, path, i) === value(this.columnsB, path, j) ? 1 : -1), 0) > 0
+    const agree = (i: number, j: number): boolean => names.every((path) => value(this.columnsA, path, i) === value(this.columnsB, path, j))
     const [takenA, takenB] = [new Set<number>(), new Set<number>()]
     const pairs: Pair[] = []
     for (const path of names) {
