@@ -5,7 +5,7 @@ import luaparse from 'luaparse'
 import { loadCore } from './core.mjs'
 import { commentedYaml, jsonText, luaText, manyEntries } from './data.mjs'
 
-const core = await loadCore()
+const core = await loadCore('./packages/core/tests/lineage.ts', './packages/core/tests/lineage-judge.ts', './packages/core/tests/dialects.ts')
 
 const read = (text, format) => core.parse(text, format, { relaxed: true })
 
@@ -67,6 +67,25 @@ for (const [format, make] of [['yaml', manyEntries], ['json', jsonText], ['lua',
   const [one, ten] = measure(sizes.map((text) => () => read(text, format)), 3)
   row(`ten times as much ${format} (${(sizes[1].length / 1e6).toFixed(0)} MB)`, '≤ 15 × the time', ten / one, `${ms(one)}, ${ms(ten)}`)
 }
+
+// lists of every kind: mine with a tenth of the items edited, in the update each item gained a key where it can
+const yaml = core.DIALECTS.find((dialect) => dialect.name === 'yaml')
+function threeLists(kind, count) {
+  const maker = new core.Maker(kind, core.seeded(5))
+  const items = Array.from({ length: count }, () => maker.fresh())
+  const write = (list) => yaml.render(core.toModel({ fields: new Map([['goods', { items: list }]]) }), core.PLAIN_STYLE)
+  const edited = (item) => (core.isFields(item.part) ? { ...item, part: { fields: new Map([...item.part.fields].map(([key, value], i, all) => [key, i === all.length - 1 && typeof value === 'number' ? 7 : value])) } } : item)
+  const gained = (item) => (core.isFields(item.part) && !['steps', 'sections', 'mixed'].includes(kind) ? { ...item, part: { fields: new Map([...item.part.fields, ['icon', maker.int(9)]]) } } : edited(item))
+  return { factory: write(items), mine: write(items.map((item, i) => (i % 10 === 3 ? edited(item) : item))), update: write(items.map(gained)), format: 'yaml' }
+}
+for (const kind of ['codes', 'ids', 'sections', 'steps', 'nested', 'mixed', 'deep']) {
+  const [small, large] = [2_000, 20_000].map((count) => threeLists(kind, kind === 'deep' ? count / 10 : count))
+  const [one, ten] = measure([() => core.carry(small), () => core.carry(large)], 3)
+  row(`carry lists of ${kind}, ten times as many`, '≤ 13 × the time', ten / one, `${ms(one)}, ${ms(ten)}`)
+}
+const [forty, four] = [40_000, 4_000].map((count) => threeLists('nested', count))
+const [most, tenth] = measure([() => core.carry(forty), () => core.carry(four)], 3)
+row('carry 40,000 nameless items that each gained a key', '≤ 13 × a tenth', most / tenth, `${ms(tenth)}, ${ms(most)}`)
 
 process.stdout.write('| what | aim | measured | times |\n| --- | --- | --- | --- |\n')
 for (const item of rows) process.stdout.write(`| ${item.what} | ${item.goal} | ${item.ratio < 0.1 ? item.ratio.toFixed(3) : item.ratio.toFixed(2)} | ${item.detail} |\n`)
