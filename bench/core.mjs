@@ -11,7 +11,15 @@ export async function loadCore(...more) {
   const contents = ['./packages/core/src/index.ts', ...more].map((path) => `export * from '${path}'`).join('\n')
   // what is bundled of others may ask for Node's own modules in the old way
   const banner = { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" }
-  await build({ stdin: { contents, resolveDir: process.cwd(), loader: 'ts' }, bundle: true, platform: 'node', format: 'esm', outfile, banner, logLevel: 'warning' })
+  await build({
+    stdin: { contents, resolveDir: process.cwd(), loader: 'ts' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    outfile,
+    banner,
+    logLevel: 'warning',
+  })
   const core = await import(pathToFileURL(outfile).href)
   rmSync(work, { recursive: true })
   return core

@@ -5,7 +5,9 @@ import { random } from './data.mjs'
 const isMap = (data) => typeof data === 'object' && data !== null && !Array.isArray(data)
 const isPart = (data) => typeof data === 'object' && data !== null
 export const print = (data) =>
-  JSON.stringify(data, (_key, value) => (isMap(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value))
+  JSON.stringify(data, (_key, value) =>
+    isMap(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value,
+  )
 
 /** The value at a list of keys, or undefined. */
 export const at = (data, keys) => keys.reduce((inner, key) => (isPart(inner) && Object.hasOwn(inner, key) ? inner[key] : undefined), data)
@@ -27,7 +29,15 @@ function sectionLists(data, keys = [], found = []) {
 /** What names the items of lists: a key whose values are short texts, another one in each item of all these lists. */
 export function nameKey(...lists) {
   const keys = Object.keys(lists[0]?.[0] ?? {})
-  return keys.find((key) => lists.every((list) => list.every((item) => isMap(item) && typeof item[key] === 'string' && item[key].length < 60) && new Set(list.map((item) => item[key])).size === list.length)) ?? null
+  return (
+    keys.find((key) =>
+      lists.every(
+        (list) =>
+          list.every((item) => isMap(item) && typeof item[key] === 'string' && item[key].length < 60) &&
+          new Set(list.map((item) => item[key])).size === list.length,
+      ),
+    ) ?? null
+  )
 }
 
 /**
@@ -43,7 +53,8 @@ export function makeEdits(original, count, seed, canMove) {
   const lists = sectionLists(data)
   const near = (keys) => edits.some((edit) => edit.keys.every((key, i) => keys[i] === key) || keys.every((key, i) => edit.keys[i] === key))
   // positions shift with whole items put in or taken out, so a list has either such a change or changes inside
-  const inList = (keys) => edits.some((edit) => ['insert', 'delete', 'move'].includes(edit.kind) && edit.keys.slice(0, -1).every((key, i) => keys[i] === key))
+  const inList = (keys) =>
+    edits.some((edit) => ['insert', 'delete', 'move'].includes(edit.kind) && edit.keys.slice(0, -1).every((key, i) => keys[i] === key))
   for (let tries = 0; edits.length < count && tries < count * 20; tries++) {
     const kind = next()
     if (kind < 0.25 && lists.length > 0) {
@@ -55,7 +66,16 @@ export function makeEdits(original, count, seed, canMove) {
       if (kind < 0.1) edits.push({ kind: 'delete', keys })
       else if (kind < 0.18 || !canMove) {
         const name = nameKey(items)
-        const scalars = Object.entries(items[i]).filter(([, value]) => !isPart(value)).map(([key, value]) => [key, typeof value === 'number' ? value + 1000 + Math.floor(next() * 9000) : typeof value === 'string' ? `mine ${Math.floor(next() * 1e6)}` : value])
+        const scalars = Object.entries(items[i])
+          .filter(([, value]) => !isPart(value))
+          .map(([key, value]) => [
+            key,
+            typeof value === 'number'
+              ? value + 1000 + Math.floor(next() * 9000)
+              : typeof value === 'string'
+                ? `mine ${Math.floor(next() * 1e6)}`
+                : value,
+          ])
         if (scalars.length === 0) continue
         edits.push({ kind: 'insert', keys, value: Object.fromEntries(name ? scalars : scalars) })
       } else {
@@ -69,8 +89,14 @@ export function makeEdits(original, count, seed, canMove) {
     const last = keys[keys.length - 1]
     const parent = at(data, keys.slice(0, -1))
     if (kind < 0.35 && isMap(parent) && Object.keys(parent).length > 1) edits.push({ kind: 'remove', keys })
-    else if (kind < 0.45 && isMap(parent)) edits.push({ kind: 'add', keys: [...keys.slice(0, -1), `mine_${edits.length}`], after: last, value: `mine ${seed} ${edits.length}` })
-    else edits.push({ kind: 'set', keys, value: typeof value === 'boolean' ? !value : typeof value === 'number' ? value + 7 + edits.length : `mine ${seed} ${edits.length}` })
+    else if (kind < 0.45 && isMap(parent))
+      edits.push({ kind: 'add', keys: [...keys.slice(0, -1), `mine_${edits.length}`], after: last, value: `mine ${seed} ${edits.length}` })
+    else
+      edits.push({
+        kind: 'set',
+        keys,
+        value: typeof value === 'boolean' ? !value : typeof value === 'number' ? value + 7 + edits.length : `mine ${seed} ${edits.length}`,
+      })
   }
   return edits
 }
@@ -84,7 +110,14 @@ function withoutShared(data) {
     if (uses.get(part) === 1) Object.values(part).forEach(count)
   }
   count(data)
-  const copy = (part) => (!isPart(part) ? part : uses.get(part) > 1 ? undefined : Array.isArray(part) ? part.map(copy) : Object.fromEntries(Object.entries(part).map(([key, value]) => [key, copy(value)])))
+  const copy = (part) =>
+    !isPart(part)
+      ? part
+      : uses.get(part) > 1
+        ? undefined
+        : Array.isArray(part)
+          ? part.map(copy)
+          : Object.fromEntries(Object.entries(part).map(([key, value]) => [key, copy(value)]))
   return copy(data)
 }
 
@@ -153,7 +186,9 @@ export function expectation(factory, update, edits) {
     return { edit, keys: keys && isNew ? [...keys, edit.keys[edit.keys.length - 1]] : keys }
   })
   const touched = targets.filter(({ keys, edit }) => keys && edit.kind !== 'add' && edit.kind !== 'insert').map(({ keys }) => keys)
-  const untouched = leaves(update).filter(([keys]) => !touched.some((other) => other.every((key, i) => keys[i] === key) || keys.every((key, i) => other[i] === key)))
+  const untouched = leaves(update).filter(
+    ([keys]) => !touched.some((other) => other.every((key, i) => keys[i] === key) || keys.every((key, i) => other[i] === key)),
+  )
   return { targets, untouched }
 }
 
@@ -162,7 +197,11 @@ const signatures = new WeakMap()
 /** The single values of a section, each with the names that lead to it. */
 function signature(part) {
   let known = signatures.get(part)
-  if (!known) signatures.set(part, (known = leaves(part).map(([keys, value]) => keys.filter((key) => !/^\d+$/.test(key)).join('/') + '=' + print(value))))
+  if (!known)
+    signatures.set(
+      part,
+      (known = leaves(part).map(([keys, value]) => keys.filter((key) => !/^\d+$/.test(key)).join('/') + '=' + print(value))),
+    )
   return known
 }
 

@@ -62,17 +62,26 @@ const covers = (a, b) => a === b || a.startsWith(b + '/') || b.startsWith(a + '/
 function judge({ factory, update, edits, mine, result, decisions }) {
   const faults = { lost: [], wrong: [], missing: [] }
   const asks = decisions.filter((decision) => decision.attention)
-  const asked = (...pointers) => asks.some((decision) => pointers.some((one) => one !== null && [decision.path, decision.from, decision.id].some((path) => path !== undefined && covers(path, one))))
+  const asked = (...pointers) =>
+    asks.some((decision) =>
+      pointers.some(
+        (one) => one !== null && [decision.path, decision.from, decision.id].some((path) => path !== undefined && covers(path, one)),
+      ),
+    )
   const { targets, untouched } = expectation(factory, update, edits)
   // items of lists are looked for as they must look then
-  const wanted = edited(update, targets.filter(({ keys, edit }) => keys && ['set', 'add', 'remove'].includes(edit.kind)).map(({ keys, edit }) => ({ ...edit, keys })))
+  const wanted = edited(
+    update,
+    targets.filter(({ keys, edit }) => keys && ['set', 'add', 'remove'].includes(edit.kind)).map(({ keys, edit }) => ({ ...edit, keys })),
+  )
   for (const { edit, keys } of targets) {
     const own = pointer(edit.keys)
     const where = keys && pointer(keys)
     if (asked(own, where)) continue
     const there = keys ? found(wanted, result, keys) : null
     const text = JSON.stringify(result)
-    if (edit.kind === 'set' ? !(there && print(there.value) === print(edit.value)) && !text.includes(JSON.stringify(edit.value)) : false) faults.lost.push([own, edit])
+    if (edit.kind === 'set' ? !(there && print(there.value) === print(edit.value)) && !text.includes(JSON.stringify(edit.value)) : false)
+      faults.lost.push([own, edit])
     if (edit.kind === 'add' && !text.includes(JSON.stringify(edit.value))) faults.lost.push([own, edit])
     if (edit.kind === 'insert' && !hasItem(result, edit.value)) faults.lost.push([own, edit])
     if (edit.kind === 'remove' && keys && there) faults.lost.push([own, edit])
@@ -94,7 +103,11 @@ function judge({ factory, update, edits, mine, result, decisions }) {
 function hasItem(data, item) {
   if (typeof data !== 'object' || data === null) return false
   if (print(data) === print(item)) return true
-  return Object.values(data).some((value) => hasItem(value, item) || (typeof value === 'object' && value !== null && Object.entries(item).every(([key, one]) => print(value[key]) === print(one))))
+  return Object.values(data).some(
+    (value) =>
+      hasItem(value, item) ||
+      (typeof value === 'object' && value !== null && Object.entries(item).every(([key, one]) => print(value[key]) === print(one))),
+  )
 }
 
 /** Whether what I moved follows what it follows in mine, if that is there. */
@@ -110,7 +123,9 @@ function standsInMyOrder(mine, result, edit) {
 
 const rows = []
 const examples = []
-for (const name of readdirSync(folder).filter((item) => !item.startsWith('.') && (!only || only.includes(item))).sort()) {
+for (const name of readdirSync(folder)
+  .filter((item) => !item.startsWith('.') && (!only || only.includes(item)))
+  .sort()) {
   const versions = readdirSync(join(folder, name)).sort()
   const format = core.formatOf(versions[0])
   // programs hold no data another parser could give
@@ -128,24 +143,44 @@ for (const name of readdirSync(folder).filter((item) => !item.startsWith('.') &&
           continue
         }
         const carried = core.carry({ factory: texts[a], mine, update: texts[b], format })
-        const faults = judge({ factory, update, edits, mine: edited(factory, edits), result: read(carried.text, format), decisions: carried.decisions })
+        const faults = judge({
+          factory,
+          update,
+          edits,
+          mine: edited(factory, edits),
+          result: read(carried.text, format),
+          decisions: carried.decisions,
+        })
         row.carries++
         row.edits += edits.length
         row.asked += carried.decisions.filter((decision) => decision.attention).length
         for (const kind of ['lost', 'wrong', 'missing']) {
           row[kind] += faults[kind].length
-          if (faults[kind].length > 0) examples.push(`${name} ${versions[a]} ${versions[b]} seed ${seed} ${kind}: ${JSON.stringify(faults[kind].slice(0, 2))}`)
+          if (faults[kind].length > 0)
+            examples.push(`${name} ${versions[a]} ${versions[b]} seed ${seed} ${kind}: ${JSON.stringify(faults[kind].slice(0, 2))}`)
         }
         const [one, two, three] = ['a', 'b', 'c'].map((file) => join(work, file))
         writeFileSync(one, mine)
         writeFileSync(two, texts[a])
         writeFileSync(three, texts[b])
-        row.conflicts += (spawnSync('git', ['merge-file', '-p', one, two, three], { encoding: 'utf8' }).stdout.match(/^<<<<<<< /gm) ?? []).length
+        row.conflicts += (
+          spawnSync('git', ['merge-file', '-p', one, two, three], { encoding: 'utf8' }).stdout.match(/^<<<<<<< /gm) ?? []
+        ).length
       }
   rows.push(row)
 }
 rmSync(work, { recursive: true })
-process.stdout.write('| file | carries | customisations | decisions that ask | lost | wrong | missing | `git merge-file`: conflicts |\n| --- | --- | --- | --- | --- | --- | --- | --- |\n')
-for (const row of rows) process.stdout.write(`| ${row.name} | ${row.carries}${row.unusable ? ` (${row.unusable} left out)` : ''} | ${row.edits} | ${row.asked} | ${row.lost} | ${row.wrong} | ${row.missing} | ${row.conflicts} |\n`)
-process.stdout.write(`\n${examples.slice(0, 40).map((line) => '- ' + line.slice(0, 600)).join('\n')}\n`)
+process.stdout.write(
+  '| file | carries | customisations | decisions that ask | lost | wrong | missing | `git merge-file`: conflicts |\n| --- | --- | --- | --- | --- | --- | --- | --- |\n',
+)
+for (const row of rows)
+  process.stdout.write(
+    `| ${row.name} | ${row.carries}${row.unusable ? ` (${row.unusable} left out)` : ''} | ${row.edits} | ${row.asked} | ${row.lost} | ${row.wrong} | ${row.missing} | ${row.conflicts} |\n`,
+  )
+process.stdout.write(
+  `\n${examples
+    .slice(0, 40)
+    .map((line) => '- ' + line.slice(0, 600))
+    .join('\n')}\n`,
+)
 if (rows.some((row) => row.lost + row.wrong + row.missing > 0)) process.exitCode = 1

@@ -16,7 +16,12 @@ if (!existsSync(folder)) {
 const core = await loadCore()
 const WORDS = ['amber', 'barge', 'heron', 'kiln', 'lantern', 'otter', 'quay', 'reed', 'weir']
 
-const split = (name) => name.replace(/([a-z0-9])([A-Z])/g, '$1 $2').split(/[^A-Za-z0-9]+/).filter((word) => word !== '').map((word) => word.toLowerCase())
+const split = (name) =>
+  name
+    .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .split(/[^A-Za-z0-9]+/)
+    .filter((word) => word !== '')
+    .map((word) => word.toLowerCase())
 const camel = (words) => words.map((word, i) => (i === 0 ? word : word[0].toUpperCase() + word.slice(1))).join('')
 const plural = (name) => (/s$/.test(name) ? name.replace(/s$/, '') : /[a-z]$/.test(name) ? `${name}s` : name)
 
@@ -44,7 +49,8 @@ function entriesOf(document) {
 }
 
 /** Follows an old way through changes, given as old and new keys of what was renamed or moved, in the order it was done. */
-const follow = (keys, changes) => changes.reduce((way, [from, to]) => (from.every((key, i) => way[i] === key) ? [...to, ...way.slice(from.length)] : way), keys)
+const follow = (keys, changes) =>
+  changes.reduce((way, [from, to]) => (from.every((key, i) => way[i] === key) ? [...to, ...way.slice(from.length)] : way), keys)
 
 function scenario(kind, document, next) {
   const pick = (list) => list[Math.floor(next() * list.length)]
@@ -76,21 +82,35 @@ function scenario(kind, document, next) {
     }
     // inner ones were renamed first: the way to an outer one is still the old one
     changes.reverse()
-    return { text: now.text, follow: (keys) => keys.map((key, i) => changes.find(([from]) => from.length === i + 1 && from.every((one, j) => one === keys[j]))?.[1][i] ?? key) }
+    return {
+      text: now.text,
+      follow: (keys) =>
+        keys.map((key, i) => changes.find(([from]) => from.length === i + 1 && from.every((one, j) => one === keys[j]))?.[1][i] ?? key),
+    }
   }
-  if (kind === 'sections renamed') for (let i = 0; i < 3 && sections.length > 0; i++) attempt(() => rename(follow(pick(sections).keys, changes), `${pick(WORDS)}-${pick(['part', 'rules', 'options'])}`))
+  if (kind === 'sections renamed')
+    for (let i = 0; i < 3 && sections.length > 0; i++)
+      attempt(() => rename(follow(pick(sections).keys, changes), `${pick(WORDS)}-${pick(['part', 'rules', 'options'])}`))
   else if (kind === 'section moved into another') {
     // INI has no sections in sections
     if (document.format === 'ini') return { text: now.text, follow: (keys) => keys }
     const [one, two] = [pick(sections), pick(sections)]
-    if (one && two && one !== two && !two.keys.join('/').startsWith(one.keys.join('/')) && !core.getNode(now, [...two.keys, one.keys.at(-1)])) attempt(() => doIt(one.keys, [...two.keys, one.keys.at(-1)], core.moveEntry(now, one.keys, two.keys)))
+    if (
+      one &&
+      two &&
+      one !== two &&
+      !two.keys.join('/').startsWith(one.keys.join('/')) &&
+      !core.getNode(now, [...two.keys, one.keys.at(-1)])
+    )
+      attempt(() => doIt(one.keys, [...two.keys, one.keys.at(-1)], core.moveEntry(now, one.keys, two.keys)))
   } else if (kind === 'settings moved') {
     for (let i = 0; i < 4; i++) {
       const [one, two] = [pick(settings), pick(sections)]
       if (!one || !two) break
       const [from, target] = [follow(one.keys, changes), follow(two.keys, changes)]
       const to = [...target, from.at(-1)]
-      if (from.slice(0, -1).join('/') !== target.join('/') && !core.getNode(now, to)) attempt(() => doIt(from, to, core.moveEntry(now, from, target)))
+      if (from.slice(0, -1).join('/') !== target.join('/') && !core.getNode(now, to))
+        attempt(() => doIt(from, to, core.moveEntry(now, from, target)))
     }
   } else if (kind === 'prefix becomes a section') {
     const name = pick(WORDS)
@@ -111,9 +131,18 @@ function scenario(kind, document, next) {
   return { text: now.text, follow: (keys) => follow(keys, changes) }
 }
 
-const KINDS = [...Object.keys(RENAMES), 'all keys in another convention', 'sections renamed', 'section moved into another', 'settings moved', 'prefix becomes a section']
+const KINDS = [
+  ...Object.keys(RENAMES),
+  'all keys in another convention',
+  'sections renamed',
+  'section moved into another',
+  'settings moved',
+  'prefix becomes a section',
+]
 const tally = new Map(KINDS.map((kind) => [kind, { all: 0, found: 0, wrong: 0 }]))
-for (const name of readdirSync(folder).filter((item) => !item.startsWith('.')).sort())
+for (const name of readdirSync(folder)
+  .filter((item) => !item.startsWith('.'))
+  .sort())
   for (const file of readdirSync(join(folder, name))) {
     const format = core.formatOf(file)
     if (!['yaml', 'json', 'ini'].includes(format)) continue
@@ -141,4 +170,7 @@ for (const name of readdirSync(folder).filter((item) => !item.startsWith('.')).s
   }
 const sum = [...tally.values()].reduce((a, b) => ({ all: a.all + b.all, found: a.found + b.found, wrong: a.wrong + b.wrong }))
 process.stdout.write('| what was done | settings | found | taken for another |\n| --- | --- | --- | --- |\n')
-for (const [kind, row] of [...tally, ['all', sum]]) process.stdout.write(`| ${kind} | ${row.all} | ${((100 * row.found) / Math.max(1, row.all)).toFixed(1)} % | ${((100 * row.wrong) / Math.max(1, row.all)).toFixed(2)} % |\n`)
+for (const [kind, row] of [...tally, ['all', sum]])
+  process.stdout.write(
+    `| ${kind} | ${row.all} | ${((100 * row.found) / Math.max(1, row.all)).toFixed(1)} % | ${((100 * row.wrong) / Math.max(1, row.all)).toFixed(2)} % |\n`,
+  )

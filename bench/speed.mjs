@@ -5,7 +5,11 @@ import luaparse from 'luaparse'
 import { loadCore } from './core.mjs'
 import { commentedYaml, jsonText, luaText, manyEntries } from './data.mjs'
 
-const core = await loadCore('./packages/core/tests/lineage.ts', './packages/core/tests/lineage-judge.ts', './packages/core/tests/dialects.ts')
+const core = await loadCore(
+  './packages/core/tests/lineage.ts',
+  './packages/core/tests/lineage-judge.ts',
+  './packages/core/tests/dialects.ts',
+)
 
 const read = (text, format) => core.parse(text, format, { relaxed: true })
 
@@ -35,14 +39,29 @@ const large = manyEntries(20_000)
 against('read 90 KB of commented YAML', small, 'yaml', load, 'js-yaml', 1, 60)
 against('read 20,000 entries of YAML', large, 'yaml', load, 'js-yaml', 1, 9)
 against('read JSON', jsonText(8_000), 'json', JSON.parse, 'JSON.parse', 4, 15)
-against('read Lua', luaText(6_000), 'lua', (text) => luaparse.parse(text, { luaVersion: '5.3', comments: true, ranges: true, locations: true }), 'luaparse', 1, 15)
+against(
+  'read Lua',
+  luaText(6_000),
+  'lua',
+  (text) => luaparse.parse(text, { luaVersion: '5.3', comments: true, ranges: true, locations: true }),
+  'luaparse',
+  1,
+  15,
+)
 
 // three versions of a file of some 2,000 lines: mine with twenty changes, the update with thirty
 const factory = commentedYaml(60_000).split('\n').slice(0, 2_000).join('\n') + '\n'
-const change = (text, every, to) => text.split('\n').map((line, i) => (i % every === 7 && /pause: \d+/.test(line) ? line.replace(/\d+/, to) : line)).join('\n')
+const change = (text, every, to) =>
+  text
+    .split('\n')
+    .map((line, i) => (i % every === 7 && /pause: \d+/.test(line) ? line.replace(/\d+/, to) : line))
+    .join('\n')
 const mine = change(factory, 11, '77')
 const update = change(factory, 13, '5').replace(/title: "The r/g, '# In the menu.\n  title: "The r')
-const [carried, readThree] = measure([() => core.carry({ factory, mine, update, format: 'yaml' }), () => [factory, mine, update].map((text) => read(text, 'yaml'))], 80)
+const [carried, readThree] = measure(
+  [() => core.carry({ factory, mine, update, format: 'yaml' }), () => [factory, mine, update].map((text) => read(text, 'yaml'))],
+  80,
+)
 row('carry three files of 2,000 lines', '≤ 2 × reading the three', carried / readThree, `${ms(carried)} to ${ms(readThree)}`)
 
 // one edit in the large file: re-read it, check it against rules, find the places of its findings
@@ -62,9 +81,16 @@ let findings = core.checkRules(document, rules)
 const [edited, whole] = measure([edit, () => read(large, 'yaml')], 25)
 row('one edit in 20,000 entries, re-read and re-checked', '≤ 0.05 × reading it', edited / whole, `${ms(edited)} to ${ms(whole)}`)
 
-for (const [format, make] of [['yaml', manyEntries], ['json', jsonText], ['lua', luaText]]) {
+for (const [format, make] of [
+  ['yaml', manyEntries],
+  ['json', jsonText],
+  ['lua', luaText],
+]) {
   const sizes = [12_000, 120_000].map((count) => make(count))
-  const [one, ten] = measure(sizes.map((text) => () => read(text, format)), 3)
+  const [one, ten] = measure(
+    sizes.map((text) => () => read(text, format)),
+    3,
+  )
   row(`ten times as much ${format} (${(sizes[1].length / 1e6).toFixed(0)} MB)`, '≤ 15 × the time', ten / one, `${ms(one)}, ${ms(ten)}`)
 }
 
@@ -74,9 +100,27 @@ function threeLists(kind, count) {
   const maker = new core.Maker(kind, core.seeded(5))
   const items = Array.from({ length: count }, () => maker.fresh())
   const write = (list) => yaml.render(core.toModel({ fields: new Map([['goods', { items: list }]]) }), core.PLAIN_STYLE)
-  const edited = (item) => (core.isFields(item.part) ? { ...item, part: { fields: new Map([...item.part.fields].map(([key, value], i, all) => [key, i === all.length - 1 && typeof value === 'number' ? 7 : value])) } } : item)
-  const gained = (item) => (core.isFields(item.part) && !['steps', 'sections', 'mixed'].includes(kind) ? { ...item, part: { fields: new Map([...item.part.fields, ['icon', maker.int(9)]]) } } : edited(item))
-  return { factory: write(items), mine: write(items.map((item, i) => (i % 10 === 3 ? edited(item) : item))), update: write(items.map(gained)), format: 'yaml' }
+  const edited = (item) =>
+    core.isFields(item.part)
+      ? {
+          ...item,
+          part: {
+            fields: new Map(
+              [...item.part.fields].map(([key, value], i, all) => [key, i === all.length - 1 && typeof value === 'number' ? 7 : value]),
+            ),
+          },
+        }
+      : item
+  const gained = (item) =>
+    core.isFields(item.part) && !['steps', 'sections', 'mixed'].includes(kind)
+      ? { ...item, part: { fields: new Map([...item.part.fields, ['icon', maker.int(9)]]) } }
+      : edited(item)
+  return {
+    factory: write(items),
+    mine: write(items.map((item, i) => (i % 10 === 3 ? edited(item) : item))),
+    update: write(items.map(gained)),
+    format: 'yaml',
+  }
 }
 for (const kind of ['codes', 'ids', 'sections', 'steps', 'nested', 'mixed', 'deep']) {
   const [small, large] = [2_000, 20_000].map((count) => threeLists(kind, kind === 'deep' ? count / 10 : count))
@@ -88,4 +132,7 @@ const [most, tenth] = measure([() => core.carry(forty), () => core.carry(four)],
 row('carry 40,000 nameless items that each gained a key', '≤ 13 × a tenth', most / tenth, `${ms(tenth)}, ${ms(most)}`)
 
 process.stdout.write('| what | aim | measured | times |\n| --- | --- | --- | --- |\n')
-for (const item of rows) process.stdout.write(`| ${item.what} | ${item.goal} | ${item.ratio < 0.1 ? item.ratio.toFixed(3) : item.ratio.toFixed(2)} | ${item.detail} |\n`)
+for (const item of rows)
+  process.stdout.write(
+    `| ${item.what} | ${item.goal} | ${item.ratio < 0.1 ? item.ratio.toFixed(3) : item.ratio.toFixed(2)} | ${item.detail} |\n`,
+  )

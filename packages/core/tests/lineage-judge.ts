@@ -2,7 +2,22 @@ import { carry } from '../src/carry/carry'
 import type { CarryResult } from '../src/carry/types'
 import type { Section, Style } from './arbitraries'
 import type { Dialect } from './dialects'
-import { Maker, change, expected, isFields, isItems, seeded, toModel, toPlain, type Fields, type Item, type Kind, type Op, type Part, type Touched } from './lineage'
+import {
+  Maker,
+  change,
+  expected,
+  isFields,
+  isItems,
+  seeded,
+  toModel,
+  toPlain,
+  type Fields,
+  type Item,
+  type Kind,
+  type Op,
+  type Part,
+  type Touched,
+} from './lineage'
 
 const MINE: readonly Op[] = ['set', 'set', 'name', 'add', 'insert', 'delete', 'move', 'stranger', 'addAll']
 const UPDATE: readonly Op[] = ['set', 'set', 'name', 'add', 'addAll', 'insert', 'delete', 'move', 'stranger', 'restructure']
@@ -33,7 +48,16 @@ export function lineageOf(kind: Kind, seed: number, mineOps: readonly Op[] = MIN
   return { factory, mine: mine.file, update: update.file, byMe: mine.touched, byUpdate: update.touched }
 }
 
-export const PLAIN_STYLE: Style = { eol: '\n', indent: 2, quotes: 'plain', flowLists: false, blankLines: false, comments: false, finalBreak: true, listIndent: true }
+export const PLAIN_STYLE: Style = {
+  eol: '\n',
+  indent: 2,
+  quotes: 'plain',
+  flowLists: false,
+  blankLines: false,
+  comments: false,
+  finalBreak: true,
+  listIndent: true,
+}
 
 export function texts(lineage: Lineage, dialect: Dialect): { factory: string; mine: string; update: string } {
   const write = (file: Fields): string => dialect.render(dialect.restrict(toModel(file) as Section), PLAIN_STYLE)
@@ -47,7 +71,9 @@ export function holds(dialect: Dialect, lineage: Lineage): boolean {
     if (isItems(part)) return inList || part.items.length < 2 || part.items.some((item) => short(item.part, true))
     return isFields(part) && [...part.fields.values()].some((value) => short(value, false))
   }
-  return ![lineage.factory, lineage.mine, lineage.update, expected(lineage.factory, lineage.mine, lineage.update)].some((part) => short(part, false))
+  return ![lineage.factory, lineage.mine, lineage.update, expected(lineage.factory, lineage.mine, lineage.update)].some((part) =>
+    short(part, false),
+  )
 }
 
 /** Carries the files of a lineage and compares what another reader finds in the result with what the lineages say. */
@@ -60,7 +86,10 @@ export function judge(lineage: Lineage, dialect: Dialect): Judged {
   const faults: string[] = []
   compare(wanted, got, '', { lineage, result, dialect, faults })
   const exact = print(shown(toPlain(wanted), dialect)) === print(got)
-  const fault = faults.length === 0 ? null : `${faults.join('\n')}\n--- factory\n${given.factory}--- mine\n${given.mine}--- update\n${given.update}--- result\n${result.text}--- decisions\n${result.decisions.map((item) => `${item.path} ${item.from ?? ''} ${item.outcome} ${item.weight ?? ''} ${item.reason}`).join('\n')}\nmine ${lineage.byMe.ops.join()} update ${lineage.byUpdate.ops.join()}`
+  const fault =
+    faults.length === 0
+      ? null
+      : `${faults.join('\n')}\n--- factory\n${given.factory}--- mine\n${given.mine}--- update\n${given.update}--- result\n${result.text}--- decisions\n${result.decisions.map((item) => `${item.path} ${item.from ?? ''} ${item.outcome} ${item.weight ?? ''} ${item.reason}`).join('\n')}\nmine ${lineage.byMe.ops.join()} update ${lineage.byUpdate.ops.join()}`
   return { fault, exact, asked }
 }
 
@@ -70,13 +99,19 @@ function unwrap(dialect: Dialect, data: unknown): unknown {
 
 /** Keys in order, since their order has no meaning. */
 const print = (data: unknown): string =>
-  JSON.stringify(data, (_key, value: unknown) => (typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value))
+  JSON.stringify(data, (_key, value: unknown) =>
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : value,
+  )
 
 /** Data as the dialect's readers give it: XML knows texts only. */
 function shown(data: unknown, dialect: Dialect): unknown {
   if (dialect.format !== 'xml') return data
   if (Array.isArray(data)) return data.map((item) => shown(item, dialect))
-  return typeof data === 'object' && data !== null ? Object.fromEntries(Object.entries(data).map(([key, value]) => [key, shown(value, dialect)])) : String(data)
+  return typeof data === 'object' && data !== null
+    ? Object.fromEntries(Object.entries(data).map(([key, value]) => [key, shown(value, dialect)]))
+    : String(data)
 }
 
 interface Job {
@@ -90,20 +125,29 @@ interface Job {
 function isAsked(job: Job, pointers: readonly string[]): boolean {
   const covers = (a: string, b: string): boolean => a === b || a.startsWith(b + '/') || b.startsWith(a + '/')
   const wrap = job.dialect.wrap.map((key) => '/' + key).join('')
-  return job.result.decisions.some((decision) => decision.attention && pointers.some((pointer) => [decision.path, decision.from, decision.id].some((path) => path !== undefined && covers(path, wrap + pointer))))
+  return job.result.decisions.some(
+    (decision) =>
+      decision.attention &&
+      pointers.some((pointer) =>
+        [decision.path, decision.from, decision.id].some((path) => path !== undefined && covers(path, wrap + pointer)),
+      ),
+  )
 }
 
 function compare(wanted: Part, got: unknown, at: string, job: Job): void {
   if (isFields(wanted)) {
     if (typeof got !== 'object' || got === null || Array.isArray(got)) return void job.faults.push(`${at}: no section`)
     for (const [key, value] of wanted.fields) compare(value, (got as Record<string, unknown>)[key], `${at}/${key}`, job)
-    for (const key of Object.keys(got)) if (!wanted.fields.has(key) && !isAsked(job, [`${at}/${key}`])) job.faults.push(`${at}/${key} came from nowhere`)
+    for (const key of Object.keys(got))
+      if (!wanted.fields.has(key) && !isAsked(job, [`${at}/${key}`])) job.faults.push(`${at}/${key} came from nowhere`)
   } else if (isItems(wanted)) {
     // a table without fields is a list of no items, too, and one element a list of one
-    const items = job.dialect.format === 'lua' && print(got) === '{}' ? [] : job.dialect.format === 'xml' && !Array.isArray(got) ? [got] : got
+    const items =
+      job.dialect.format === 'lua' && print(got) === '{}' ? [] : job.dialect.format === 'xml' && !Array.isArray(got) ? [got] : got
     if (!Array.isArray(items)) return void job.faults.push(`${at}: no list`)
     compareItems(wanted.items, items, at, job)
-  } else if (print(shown(wanted, job.dialect)) !== print(got) && !isAsked(job, [at])) job.faults.push(`${at} is ${JSON.stringify(got)}, not ${JSON.stringify(wanted)}`)
+  } else if (print(shown(wanted, job.dialect)) !== print(got) && !isAsked(job, [at]))
+    job.faults.push(`${at} is ${JSON.stringify(got)}, not ${JSON.stringify(wanted)}`)
 }
 
 /** Which item of the result is which of those wanted: equal ones first, then in order between them. */
@@ -123,27 +167,46 @@ function compareItems(wanted: readonly Item[], got: readonly unknown[], at: stri
   // a lone item that is not as wanted is looked at leaf by leaf, and so is one among others that all stand as wanted
   for (const item of missing) {
     const name = nameOf(item.part)
-    const inside = missing.length === 1 && left.size === 1 ? [...left.keys()][0] : [...left.keys()].find((i) => name !== null && nameOf2(got[i]) === name)
+    const inside =
+      missing.length === 1 && left.size === 1
+        ? [...left.keys()][0]
+        : [...left.keys()].find((i) => name !== null && nameOf2(got[i]) === name)
     const mineTouched = isTouched(byMe, item)
-    const offered = !mineTouched && job.result.decisions.some((decision) => decision.outcome === 'offered' && print(decision.update) === print(shown(toPlain(item.part), job.dialect)))
+    const offered =
+      !mineTouched &&
+      job.result.decisions.some(
+        (decision) => decision.outcome === 'offered' && print(decision.update) === print(shown(toPlain(item.part), job.dialect)),
+      )
     if (offered && byMe.deleted.size > 0) continue
     if (inside !== undefined && isFields(item.part)) {
       left.delete(inside)
       compare(item.part, got[inside], `${at}/${inside}`, job)
-    } else if (!mineTouched || !isAsked(job, pointersOf(item.lineage, job))) job.faults.push(`${at}: ${print(toPlain(item.part))} is missing`)
+    } else if (!mineTouched || !isAsked(job, pointersOf(item.lineage, job)))
+      job.faults.push(`${at}: ${print(toPlain(item.part))} is missing`)
   }
-  for (const [i] of left) if (!isAsked(job, [`${at}/${i}`]) && !isStale(got[i], job)) job.faults.push(`${at}/${i} came from nowhere: ${prints[i]}`)
+  for (const [i] of left)
+    if (!isAsked(job, [`${at}/${i}`]) && !isStale(got[i], job)) job.faults.push(`${at}/${i} came from nowhere: ${prints[i]}`)
   // the update's order stands but for what one of us moved
   const byBoth = (item: Item): boolean => byMe.inside.has(item.lineage) && byUpdate.inside.has(item.lineage)
-  const unmoved = wanted.filter((item) => placeOf.has(item.lineage) && !byBoth(item) && !byMe.moved.has(item.lineage) && !byMe.inserted.has(item.lineage) && !byUpdate.deleted.has(item.lineage) && isUnique(wanted, item))
+  const unmoved = wanted.filter(
+    (item) =>
+      placeOf.has(item.lineage) &&
+      !byBoth(item) &&
+      !byMe.moved.has(item.lineage) &&
+      !byMe.inserted.has(item.lineage) &&
+      !byUpdate.deleted.has(item.lineage) &&
+      isUnique(wanted, item),
+  )
   unmoved.forEach((item, i) => {
     const before = unmoved[i - 1]
-    if (before && placeOf.get(before.lineage)! > placeOf.get(item.lineage)! && byMe.moved.size + byUpdate.moved.size === 0) job.faults.push(`${at}: out of the update's order`)
+    if (before && placeOf.get(before.lineage)! > placeOf.get(item.lineage)! && byMe.moved.size + byUpdate.moved.size === 0)
+      job.faults.push(`${at}: out of the update's order`)
   })
   checkMyOrder(wanted, placeOf, at, job)
 }
 
-const isUnique = (items: readonly Item[], item: Item): boolean => items.filter((other) => print(toPlain(other.part)) === print(toPlain(item.part))).length === 1
+const isUnique = (items: readonly Item[], item: Item): boolean =>
+  items.filter((other) => print(toPlain(other.part)) === print(toPlain(item.part))).length === 1
 
 /** What I put in or elsewhere stands between its neighbours of mine, where the update left their order alone. */
 function checkMyOrder(wanted: readonly Item[], placeOf: ReadonlyMap<number, number>, at: string, job: Job): void {
@@ -154,7 +217,8 @@ function checkMyOrder(wanted: readonly Item[], placeOf: ReadonlyMap<number, numb
   const seen = list.filter((item) => placeOf.has(item.lineage) && isUnique(wanted, item))
   seen.forEach((item, i) => {
     const before = seen[i - 1]
-    if (before && placeOf.get(before.lineage)! > placeOf.get(item.lineage)! && !isAsked(job, [at])) job.faults.push(`${at}: out of my order`)
+    if (before && placeOf.get(before.lineage)! > placeOf.get(item.lineage)! && !isAsked(job, [at]))
+      job.faults.push(`${at}: out of my order`)
   })
 }
 
@@ -175,12 +239,21 @@ function listWith(part: Part, items: readonly Item[]): readonly Item[] | null {
   return null
 }
 
-const isTouched = (touched: Touched, item: Item): boolean => touched.inside.has(item.lineage) || touched.inserted.has(item.lineage) || touched.deleted.has(item.lineage) || (isFields(item.part) && [...item.part.fields.values()].some((value) => isItems(value) && value.items.some((inner) => isTouched(touched, inner))))
+const isTouched = (touched: Touched, item: Item): boolean =>
+  touched.inside.has(item.lineage) ||
+  touched.inserted.has(item.lineage) ||
+  touched.deleted.has(item.lineage) ||
+  (isFields(item.part) &&
+    [...item.part.fields.values()].some((value) => isItems(value) && value.items.some((inner) => isTouched(touched, inner))))
 
 /** Where an item stands in mine and in the factory copy. */
 function pointersOf(lineage: number, job: Job): string[] {
   const find = (part: Part, at: string): string | null => {
-    const inner = isItems(part) ? part.items.map((item, i) => (item.lineage === lineage ? `${at}/${i}` : find(item.part, `${at}/${i}`))) : isFields(part) ? [...part.fields].map(([key, value]) => find(value, `${at}/${key}`)) : []
+    const inner = isItems(part)
+      ? part.items.map((item, i) => (item.lineage === lineage ? `${at}/${i}` : find(item.part, `${at}/${i}`)))
+      : isFields(part)
+        ? [...part.fields].map(([key, value]) => find(value, `${at}/${key}`))
+        : []
     return inner.find((pointer) => pointer !== null) ?? null
   }
   return [job.lineage.mine, job.lineage.factory].map((part) => find(part, '')).filter((pointer) => pointer !== null)
@@ -189,8 +262,19 @@ function pointersOf(lineage: number, job: Job): string[] {
 /** Whether an item is the update's version of one that I changed, which stands beside mine because nothing tied them together; mine asks. */
 function isStale(item: unknown, job: Job): boolean {
   const text = print(item)
-  const all = (part: Part): Item[] => (isItems(part) ? part.items.flatMap((inner) => [inner, ...all(inner.part)]) : isFields(part) ? [...part.fields.values()].flatMap(all) : [])
-  return all(job.lineage.update).some((other) => print(shown(toPlain(other.part), job.dialect)) === text && isTouched(job.lineage.byMe, other) && isTouched(job.lineage.byUpdate, other) && isAsked(job, pointersOf(other.lineage, job)))
+  const all = (part: Part): Item[] =>
+    isItems(part)
+      ? part.items.flatMap((inner) => [inner, ...all(inner.part)])
+      : isFields(part)
+        ? [...part.fields.values()].flatMap(all)
+        : []
+  return all(job.lineage.update).some(
+    (other) =>
+      print(shown(toPlain(other.part), job.dialect)) === text &&
+      isTouched(job.lineage.byMe, other) &&
+      isTouched(job.lineage.byUpdate, other) &&
+      isAsked(job, pointersOf(other.lineage, job)),
+  )
 }
 
 /** What names an item of the kinds that have names. */

@@ -60,7 +60,10 @@ describe.each(['codes', 'ids', 'sections', 'deep'] as const)('named items (%s)',
       const lineage = lineageOf(kind, seed, ['set', 'add'], ['set', 'add'])
       if ([...lineage.byMe.inside].some((item) => lineage.byUpdate.inside.has(item))) continue
       const { decisions } = carry({ ...texts(lineage, yaml), format: 'yaml' })
-      expect(decisions.filter((item) => item.attention), `seed ${seed}`).toEqual([])
+      expect(
+        decisions.filter((item) => item.attention),
+        `seed ${seed}`,
+      ).toEqual([])
     }
   })
 })
@@ -89,7 +92,10 @@ describe.each(KINDS)('pairs of %s do not depend on how keys are called or ordere
   ] as const)('%s', (_how, key, turn) => {
     for (const seed of seeds.slice(0, 200)) {
       const { factory, mine, update } = lineageOf(kind, seed)
-      for (const [to, edited] of [[mine, true], [update, false]] as const) {
+      for (const [to, edited] of [
+        [mine, true],
+        [update, false],
+      ] as const) {
         const again = pairsOf(rewritten(factory, key, turn), rewritten(to, key, turn), edited)
         expect(again, `seed ${seed}`).toBe(pairsOf(factory, to, edited))
       }
@@ -102,7 +108,8 @@ function put(found: readonly Customisation[], factory: unknown, mine: unknown): 
   const from = new Map(found.filter((item) => item.kind === 'moved').map((item) => [item.path, item.from!]))
   const gone = new Set([...found.filter((item) => item.kind === 'removed').map((item) => item.path), ...from.values()])
   const own = new Map(found.filter((item) => item.kind === 'changed' || item.kind === 'added').map((item) => [item.path, item.mine]))
-  const at = (data: unknown, pointer: string): unknown => parsePointer(pointer)!.reduce<unknown>((inner, key) => (inner as Record<string, unknown>)[key], data)
+  const at = (data: unknown, pointer: string): unknown =>
+    parsePointer(pointer)!.reduce<unknown>((inner, key) => (inner as Record<string, unknown>)[key], data)
   const build = (f: unknown, fPath: string, m: unknown, mPath: string): unknown => {
     if (own.has(mPath)) return own.get(mPath)
     if (Array.isArray(f) && Array.isArray(m)) {
@@ -115,8 +122,16 @@ function put(found: readonly Customisation[], factory: unknown, mine: unknown): 
       })
     }
     if (typeof f !== 'object' || f === null || typeof m !== 'object' || m === null) return f
-    const keys = [...Object.keys(f).filter((key) => !gone.has(`${fPath}/${key}`)), ...Object.keys(m).filter((key) => !Object.hasOwn(f, key) && own.has(`${mPath}/${key}`))]
-    return Object.fromEntries(keys.map((key) => [key, build((f as Record<string, unknown>)[key], `${fPath}/${key}`, (m as Record<string, unknown>)[key], `${mPath}/${key}`)]))
+    const keys = [
+      ...Object.keys(f).filter((key) => !gone.has(`${fPath}/${key}`)),
+      ...Object.keys(m).filter((key) => !Object.hasOwn(f, key) && own.has(`${mPath}/${key}`)),
+    ]
+    return Object.fromEntries(
+      keys.map((key) => [
+        key,
+        build((f as Record<string, unknown>)[key], `${fPath}/${key}`, (m as Record<string, unknown>)[key], `${mPath}/${key}`),
+      ]),
+    )
   }
   return build(factory, '', mine, '')
 }

@@ -41,7 +41,10 @@ export class Maker {
   private lineages = 0
   private names = 0
 
-  constructor(readonly kind: Kind, readonly next: Next) {}
+  constructor(
+    readonly kind: Kind,
+    readonly next: Next,
+  ) {}
 
   int(below: number): number {
     return Math.floor(this.next() * below)
@@ -76,7 +79,11 @@ export class Maker {
 
   file(): Fields {
     const count = this.kind === 'deep' ? 2 + this.int(2) : 2 + this.int(5)
-    return this.fields({ title: this.pick(WORDS), goods: { items: Array.from({ length: count }, () => this.fresh()) }, pause: this.int(900) })
+    return this.fields({
+      title: this.pick(WORDS),
+      goods: { items: Array.from({ length: count }, () => this.fresh()) },
+      pause: this.int(900),
+    })
   }
 
   private fields(of: Readonly<Record<string, Part>>): Fields {
@@ -89,20 +96,40 @@ export class Maker {
     const small = (): number => this.int(6)
     switch (this.kind) {
       case 'codes':
-        return this.item(this.fields({ name: this.name(), code: this.name().toUpperCase(), number: number(), kind: this.pick(WORDS), price: small() }))
+        return this.item(
+          this.fields({ name: this.name(), code: this.name().toUpperCase(), number: number(), kind: this.pick(WORDS), price: small() }),
+        )
       case 'ids':
-        return this.distinct(() => this.item(this.fields({ id: this.name(), weight: small(), slots: this.pick([9, 18, 27, 36, 45]), open: this.next() < 0.5 })))
+        return this.distinct(() =>
+          this.item(this.fields({ id: this.name(), weight: small(), slots: this.pick([9, 18, 27, 36, 45]), open: this.next() < 0.5 })),
+        )
       case 'sections':
-        return this.item(this.fields({ [this.name()]: this.fields({ shown: this.next() < 0.5, every: small(), colour: this.pick(WORDS) }) }))
+        return this.item(
+          this.fields({ [this.name()]: this.fields({ shown: this.next() < 0.5, every: small(), colour: this.pick(WORDS) }) }),
+        )
       case 'steps':
-        return this.item(this.next() < 0.4 ? this.fields({ wait: this.pick([10, 20]) }) : this.fields({ say: `${this.pick(WORDS)} ${this.name()}` }))
+        return this.item(
+          this.next() < 0.4 ? this.fields({ wait: this.pick([10, 20]) }) : this.fields({ say: `${this.pick(WORDS)} ${this.name()}` }),
+        )
       case 'nested':
-        return this.item(this.fields({ when: this.fields({ tide: this.pick(['high', 'low']), hour: number() }), give: { items: [this.item(this.pick(WORDS)), this.item(this.name())] }, laps: small() }))
+        return this.item(
+          this.fields({
+            when: this.fields({ tide: this.pick(['high', 'low']), hour: number() }),
+            give: { items: [this.item(this.pick(WORDS)), this.item(this.name())] },
+            laps: small(),
+          }),
+        )
       case 'mixed':
         return this.item(this.next() < 0.5 ? this.name() : this.fields({ [this.name()]: this.fields({ most: number(), warn: small() }) }))
       case 'deep': {
-        const bits = (): Items => ({ items: Array.from({ length: 2 + this.int(2) }, () => this.item(this.fields({ id: this.name(), count: small(), of: this.pick(WORDS) }))) })
-        const parts: Items = { items: Array.from({ length: 2 + this.int(2) }, () => this.item(this.fields({ name: this.name(), size: small(), bits: bits() }))) }
+        const bits = (): Items => ({
+          items: Array.from({ length: 2 + this.int(2) }, () =>
+            this.item(this.fields({ id: this.name(), count: small(), of: this.pick(WORDS) })),
+          ),
+        })
+        const parts: Items = {
+          items: Array.from({ length: 2 + this.int(2) }, () => this.item(this.fields({ name: this.name(), size: small(), bits: bits() }))),
+        }
         return this.item(this.fields({ id: this.name(), weight: small(), parts }))
       }
     }
@@ -165,7 +192,9 @@ function onList(fields: Fields, maker: Maker, change: (items: readonly Item[]) =
   return items ? with_(fields, key, { items }) : fields
 }
 
-const with_ = (fields: Fields, key: string, value: Part): Fields => ({ fields: new Map([...fields.fields].map(([k, v]) => [k, k === key ? value : v])) })
+const with_ = (fields: Fields, key: string, value: Part): Fields => ({
+  fields: new Map([...fields.fields].map(([k, v]) => [k, k === key ? value : v])),
+})
 
 function apply(items: readonly Item[], op: Op, maker: Maker, touched: Touched, side: 'mine' | 'update'): readonly Item[] | null {
   const free = items.filter((item) => ![touched.inside, touched.moved, touched.inserted].some((set) => set.has(item.lineage)))
@@ -174,7 +203,9 @@ function apply(items: readonly Item[], op: Op, maker: Maker, touched: Touched, s
   const index = items.indexOf(at)
   const replaced = (part: Part, lineage = at.lineage): Item[] => items.map((item, i) => (i === index ? { lineage, part } : item))
   // two changes side by side that could as well be one edit in place are left to the tables of cases
-  const besides = [items[index - 1], items[index + 1]].some((item) => item && (touched.inserted.has(item.lineage) || touched.inside.has(item.lineage)))
+  const besides = [items[index - 1], items[index + 1]].some(
+    (item) => item && (touched.inserted.has(item.lineage) || touched.inside.has(item.lineage)),
+  )
   const short = maker.kind === 'steps' || maker.kind === 'mixed'
   const says = (item: Item): string => JSON.stringify(toPlain(item.part))
   const done = (result: readonly Item[]): readonly Item[] => {
@@ -185,9 +216,15 @@ function apply(items: readonly Item[], op: Op, maker: Maker, touched: Touched, s
     case 'set':
     case 'name': {
       // a short item that changed wholly is known by its place alone, so it must have one
-      if (short && (touched.deleted.size + touched.moved.size + touched.inserted.size > 0 || items.some((item) => item !== at && says(item) === says(at)))) return null
+      if (
+        short &&
+        (touched.deleted.size + touched.moved.size + touched.inserted.size > 0 ||
+          items.some((item) => item !== at && says(item) === says(at)))
+      )
+        return null
       // one that got another name and lost parts at once is a stranger
-      if (op === 'name' && isFields(at.part) && [...at.part.fields.values()].some((value) => isItems(value)) && touched.ops.length > 0) return null
+      if (op === 'name' && isFields(at.part) && [...at.part.fields.values()].some((value) => isItems(value)) && touched.ops.length > 0)
+        return null
       const changed = setLeaf(at.part, maker, op === 'name')
       if (changed === null) return null
       touched.inside.add(at.lineage)
@@ -222,7 +259,13 @@ function apply(items: readonly Item[], op: Op, maker: Maker, touched: Touched, s
     case 'move': {
       const to = maker.int(items.length)
       // an item that says what another says cannot be told to have moved
-      if (to === index || (short && touched.inside.size > 0) || items.some((item) => item !== at && says(item) === says(at)) || touched.deleted.size > 0) return null
+      if (
+        to === index ||
+        (short && touched.inside.size > 0) ||
+        items.some((item) => item !== at && says(item) === says(at)) ||
+        touched.deleted.size > 0
+      )
+        return null
       touched.moved.add(at.lineage)
       const rest = items.filter((item) => item !== at)
       return done([...rest.slice(0, to), at, ...rest.slice(to)])
@@ -255,7 +298,12 @@ function sibling(at: Item, maker: Maker): Item {
 /** A stranger has no value in common with what stood there. */
 function apartFrom(old: Part, fresh: Part, maker: Maker): Part {
   if (isItems(old) && isItems(fresh)) return fresh
-  if (isFields(old) && isFields(fresh)) return { fields: new Map([...fresh.fields].map(([key, value]) => [key, old.fields.has(key) ? apartFrom(old.fields.get(key)!, value, maker) : value])) }
+  if (isFields(old) && isFields(fresh))
+    return {
+      fields: new Map(
+        [...fresh.fields].map(([key, value]) => [key, old.fields.has(key) ? apartFrom(old.fields.get(key)!, value, maker) : value]),
+      ),
+    }
   return old === fresh && typeof fresh !== 'object' ? maker.other(fresh) : fresh
 }
 
@@ -274,7 +322,8 @@ function setLeaf(part: Part, maker: Maker, naming: boolean): Part | null {
 
 // ---- what must come of it -------------------------------------------------------------------------------------------
 
-const same = (a: Part | undefined, b: Part | undefined): boolean => a !== undefined && b !== undefined && JSON.stringify(toPlain(a)) === JSON.stringify(toPlain(b))
+const same = (a: Part | undefined, b: Part | undefined): boolean =>
+  a !== undefined && b !== undefined && JSON.stringify(toPlain(a)) === JSON.stringify(toPlain(b))
 
 /** The merge as the lineages say: the update with what is mine, items in the update's order but for those I put elsewhere. */
 export function expected(f: Part, m: Part, u: Part): Part {
@@ -300,7 +349,11 @@ function mergeItems(f: readonly Item[], m: readonly Item[], u: readonly Item[]):
   const own = new Map(m.map((item) => [item.lineage, item]))
   const next = new Map(u.map((item) => [item.lineage, item]))
   const kept = u.filter((item) => own.has(item.lineage) || !old.has(item.lineage))
-  const result = kept.map((item) => (own.has(item.lineage) && old.has(item.lineage) ? { ...item, part: expected(old.get(item.lineage)!.part, own.get(item.lineage)!.part, item.part) } : item))
+  const result = kept.map((item) =>
+    own.has(item.lineage) && old.has(item.lineage)
+      ? { ...item, part: expected(old.get(item.lineage)!.part, own.get(item.lineage)!.part, item.part) }
+      : item,
+  )
   // what both put in alike stands once
   const theirs = u.filter((item) => !old.has(item.lineage)).map((item) => JSON.stringify(toPlain(item.part)))
   m.forEach((item, at) => {
@@ -309,7 +362,10 @@ function mergeItems(f: readonly Item[], m: readonly Item[], u: readonly Item[]):
     const added = !old.has(item.lineage)
     const keptMine = old.has(item.lineage) && !next.has(item.lineage) && !same(old.get(item.lineage)!.part, item.part)
     if (!added && !keptMine) return
-    const before = m.slice(0, at).reverse().find((other) => result.some((there) => there.lineage === other.lineage))
+    const before = m
+      .slice(0, at)
+      .reverse()
+      .find((other) => result.some((there) => there.lineage === other.lineage))
     const place = before ? result.findIndex((there) => there.lineage === before.lineage) + 1 : 0
     result.splice(place, 0, item)
   })

@@ -34,7 +34,8 @@ describe('the test suite of YAML', () => {
   })
 })
 
-const errorsIn = (document: Document): string[] => document.findings.filter((finding) => finding.severity === 'error').map((finding) => finding.message)
+const errorsIn = (document: Document): string[] =>
+  document.findings.filter((finding) => finding.severity === 'error').map((finding) => finding.message)
 
 /** The values of all documents, with what aliases refer to. */
 function valuesOf(document: Document): unknown[] {

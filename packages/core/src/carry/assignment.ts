@@ -85,7 +85,14 @@ function bestOf<A, B, S extends Scored<A, B>>(group: readonly S[], rows: readonl
   return chosen
 }
 
-function augment(row: number, size: number, cost: (i: number, j: number) => number, u: Float64Array, v: Float64Array, matched: Int32Array): void {
+function augment(
+  row: number,
+  size: number,
+  cost: (i: number, j: number) => number,
+  u: Float64Array,
+  v: Float64Array,
+  matched: Int32Array,
+): void {
   const least = new Float64Array(size + 1).fill(Infinity)
   const way = new Int32Array(size + 1)
   const used = new Uint8Array(size + 1)

@@ -70,20 +70,33 @@ function decideBoth(facts: Facts): Verdict {
     if (facts.mineIsUpdate) return verdict('unchanged', 'update', null)
     return verdict('stamp', 'update', inFactory && !facts.mineIsFactory ? 'look' : null, { code: 'stamp' })
   }
-  if (facts.mineIsFactory) return facts.updateIsFactory ? verdict('unchanged', 'update', null) : verdict('took-update', 'update', null, { code: 'left-as-shipped' })
+  if (facts.mineIsFactory)
+    return facts.updateIsFactory
+      ? verdict('unchanged', 'update', null)
+      : verdict('took-update', 'update', null, { code: 'left-as-shipped' })
   if (facts.mineIsUpdate) return verdict('same-change', 'update', null, { code: 'same-change' })
-  if (facts.kindMoved && !facts.sameKind) return withDoubt(facts, verdict('kind-changed', 'fitting', 'decide', { code: 'kind-changed', ...facts.kinds! }))
+  if (facts.kindMoved && !facts.sameKind)
+    return withDoubt(facts, verdict('kind-changed', 'fitting', 'decide', { code: 'kind-changed', ...facts.kinds! }))
   if (facts.scale) return withDoubt(facts, verdict('scale-changed', 'mine', 'decide', facts.scale, ...(found ? [found.reason] : [])))
-  if (found) return withDoubt(facts, verdict('moved', 'mine', weightOfFound(found), found.reason, ...(facts.updateIsFactory ? [] : [{ code: 'default-moved' } as const])))
+  if (found)
+    return withDoubt(
+      facts,
+      verdict('moved', 'mine', weightOfFound(found), found.reason, ...(facts.updateIsFactory ? [] : [{ code: 'default-moved' } as const])),
+    )
   if (facts.updateIsFactory) return withDoubt(facts, verdict('kept-mine', 'mine', null, { code: 'update-left-it' }))
   if (!inFactory && !baseline) return withDoubt(facts, verdict('kept-mine', 'mine', null, { code: 'no-baseline' }))
   const outcome = facts.sameKind ? 'default-moved' : 'kind-changed'
-  return withDoubt(facts, verdict(outcome, 'mine', facts.sameKind ? 'look' : 'decide', { code: inFactory ? 'default-moved' : 'both-added' }))
+  return withDoubt(
+    facts,
+    verdict(outcome, 'mine', facts.sameKind ? 'look' : 'decide', { code: inFactory ? 'default-moved' : 'both-added' }),
+  )
 }
 
 function decideGone(facts: Facts): Verdict {
   if (facts.mineIsFactory) return verdict('dropped', 'nothing', null, { code: 'gone' })
-  return facts.entry ? verdict('kept-mine', 'mine', 'decide', { code: 'taken-out' }) : verdict('kept-aside', 'aside', 'decide', { code: 'gone-changed' })
+  return facts.entry
+    ? verdict('kept-mine', 'mine', 'decide', { code: 'taken-out' })
+    : verdict('kept-aside', 'aside', 'decide', { code: 'gone-changed' })
 }
 
 function decideRemoved(facts: Facts): Verdict {
@@ -98,7 +111,8 @@ function decideAdded(facts: Facts): Verdict {
   const { landing } = facts
   if (landing === 'nowhere') return verdict('kept-aside', 'aside', 'decide', { code: 'section-gone' })
   if (landing?.gone) return verdict('kept-addition', 'mine', 'decide', { code: 'section-gone' }, { code: 'placed-by-guess' })
-  if (landing?.found && !landing.found.respelt) return withDoubt(facts, verdict('kept-addition', 'mine', weightOfFound(landing.found), { code: 'added' }, landing.found.reason))
+  if (landing?.found && !landing.found.respelt)
+    return withDoubt(facts, verdict('kept-addition', 'mine', weightOfFound(landing.found), { code: 'added' }, landing.found.reason))
   return withDoubt(facts, verdict('kept-addition', 'mine', null, { code: 'added' }))
 }
 

@@ -38,7 +38,11 @@ export function whereabouts(factory: TreeIndex, update: TreeIndex, from: Entry, 
 export class Search {
   private readonly uses: ReadonlyMap<string, number>
 
-  constructor(private readonly factory: TreeIndex, private readonly update: TreeIndex, private readonly known: Known) {
+  constructor(
+    private readonly factory: TreeIndex,
+    private readonly update: TreeIndex,
+    private readonly known: Known,
+  ) {
     this.uses = countKeys(factory, update)
   }
 
@@ -57,7 +61,8 @@ export class Search {
     const byFrom = new Map<Entry, Candidate[]>()
     for (const item of candidates) byFrom.set(item.from, [...(byFrom.get(item.from) ?? []), item])
     // where another one fits as well, and nobody else has it, it would be a guess
-    const isClear = (item: Candidate): boolean => byFrom.get(item.from)!.every((other) => other === item || item.score - other.score >= MARGIN || taken.has(other.to))
+    const isClear = (item: Candidate): boolean =>
+      byFrom.get(item.from)!.every((other) => other === item || item.score - other.score >= MARGIN || taken.has(other.to))
     return chosen.filter(isClear)
   }
 
@@ -67,7 +72,10 @@ export class Search {
     const sayF = this.factory.comment(from)
     const sayU = this.update.comment(to)
     const words = commentLikeness(sayF, sayU)
-    const same = sameNode({ document: this.factory.documentOf(from), node: from.value }, { document: this.update.documentOf(to), node: to.value })
+    const same = sameNode(
+      { document: this.factory.documentOf(from), node: from.value },
+      { document: this.update.documentOf(to), node: to.value },
+    )
     const scaled = !same && this.scaled(from, to, sayF, sayU)
     const place = this.samePlace(from, to)
     const kind = kindOf(from.value) === kindOf(to.value)
@@ -75,9 +83,18 @@ export class Search {
     const beside = place ? this.neighbours(from, to) : 0
     const score = name * 0.45 + words * 0.3 + value + (place ? 0.1 : 0) + beside * 0.07
     const evidence: (Evidence | false)[] = [
-      name >= 0.99 ? 'same-name' : name > 0.4 && 'like-name', words > 0.6 && 'same-comment', same && 'same-default', place && 'same-section', beside > 1 && 'same-neighbours',
+      name >= 0.99 ? 'same-name' : name > 0.4 && 'like-name',
+      words > 0.6 && 'same-comment',
+      same && 'same-default',
+      place && 'same-section',
+      beside > 1 && 'same-neighbours',
     ]
-    return { from, to, score, reason: { code: 'found', ...whereabouts(this.factory, this.update, from, to), evidence: evidence.filter((item) => item !== false) } }
+    return {
+      from,
+      to,
+      score,
+      reason: { code: 'found', ...whereabouts(this.factory, this.update, from, to), evidence: evidence.filter((item) => item !== false) },
+    }
   }
 
   /** How alike the whole ways are: `apt_x` may have become `apt.x`. Only a way of the same words counts. */
@@ -160,6 +177,7 @@ function countKeys(factory: TreeIndex, update: TreeIndex): Map<string, number> {
 function sameValue(node: Node): number {
   if (isContainer(node)) return node.entries.length > 2 ? 0.4 : node.entries.length > 0 ? 0.25 : 0.15
   if (node.type === 'alias') return 0.15
-  const telling = node.kind === 'text' ? String(node.value).length > 3 : node.kind === 'number' && ![0, 1, -1, 2, 10, 100].includes(node.value as number)
+  const telling =
+    node.kind === 'text' ? String(node.value).length > 3 : node.kind === 'number' && ![0, 1, -1, 2, 10, 100].includes(node.value as number)
   return telling ? 0.25 : 0.15
 }

@@ -27,7 +27,10 @@ export interface Note {
 export class Notes {
   readonly all: Noted[] = []
 
-  constructor(private readonly sides: Sides, private readonly choices: Readonly<Record<string, Choice>>) {}
+  constructor(
+    private readonly sides: Sides,
+    private readonly choices: Readonly<Record<string, Choice>>,
+  ) {}
 
   choice(id: string): ChoiceId | undefined {
     return this.choices[id]?.id
@@ -62,7 +65,14 @@ export class Notes {
   /** Comments of mine that found no place. */
   lostComment(spot: Spot, id: string, lines: readonly string[], because: Reason): void {
     if (lines.length === 0) return
-    this.push(spot, { id: `#${id}`, outcome: 'kept-aside', ...attention('decide'), mine: lines.join('\n'), comment: true, because: [because] })
+    this.push(spot, {
+      id: `#${id}`,
+      outcome: 'kept-aside',
+      ...attention('decide'),
+      mine: lines.join('\n'),
+      comment: true,
+      because: [because],
+    })
   }
 
   private push(spot: Spot, decision: Omit<Decision, 'path' | 'reason'>): void {
@@ -73,4 +83,3 @@ export class Notes {
 function attention(weight: Weight | null): { attention: boolean; weight?: Weight } {
   return weight ? { attention: true, weight } : { attention: false }
 }
-

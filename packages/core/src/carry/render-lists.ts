@@ -25,13 +25,23 @@ export class ListRenderer {
   private readonly update: TreeIndex
   private readonly reorders: PendingOrder[] = []
 
-  constructor(private readonly sides: Sides, private readonly notes: Notes, private readonly renderer: Renderer) {
+  constructor(
+    private readonly sides: Sides,
+    private readonly notes: Notes,
+    private readonly renderer: Renderer,
+  ) {
     this.mine = sides.mine
     this.update = sides.update
   }
 
   /** A list of single values: what I put in, took out and replaced goes onto the update's list; one decision for all. */
-  values({ f, m, u }: Both, { c, a, b }: { c: ListNode; a: ListNode; b: ListNode }, triples: readonly Triple[], order: ListOrder, facts: Facts): void {
+  values(
+    { f, m, u }: Both,
+    { c, a, b }: { c: ListNode; a: ListNode; b: ListNode },
+    triples: readonly Triple[],
+    order: ListOrder,
+    facts: Facts,
+  ): void {
     const standing = new Map<number, Spot>()
     const says = new Map<Spot, unknown>()
     const stand = (m: number, spot: Spot, entry: Entry): void => {
@@ -61,7 +71,16 @@ export class ListRenderer {
     const code = overlap ? 'list-overlap' : updateIsFactory ? 'list-mine' : 'list-both'
     const weight = facts.doubt ? 'decide' : overlap || (found && !found.respelt) ? 'look' : null
     this.notes.add(
-      { id, spot: { type: 'entry', entry: u }, f, m, u, options: this.renderer.options({ f, m, u }), confidence: found?.confidence, result: this.merged(b, says, order.moved.size > 0 ? items : []) },
+      {
+        id,
+        spot: { type: 'entry', entry: u },
+        f,
+        m,
+        u,
+        options: this.renderer.options({ f, m, u }),
+        confidence: found?.confidence,
+        result: this.merged(b, says, order.moved.size > 0 ? items : []),
+      },
       { outcome: found ? 'moved' : overlap ? 'default-moved' : 'kept-mine', weight, because: [...(found ? [found.reason] : []), { code }] },
     )
   }
@@ -70,13 +89,22 @@ export class ListRenderer {
   private merged(list: ListNode, says: ReadonlyMap<Spot, unknown>, mine: readonly { spot: Spot; free: boolean }[]): unknown[] {
     const there: unknown[] = []
     for (const [spot, value] of says) there[this.renderer.patch.position(list, spot)] = value
-    return reordered(there.length, mine.map(({ spot, free }) => ({ at: this.renderer.patch.position(list, spot), free }))).map((at) => there[at])
+    return reordered(
+      there.length,
+      mine.map(({ spot, free }) => ({ at: this.renderer.patch.position(list, spot), free })),
+    ).map((at) => there[at])
   }
 
   /** Whether the update put something in the place of a factory's item that it has no more. */
   private isReplaced(f: number, triples: readonly Triple[]): boolean {
-    const before = triples.reduce((last, triple) => (triple.f !== undefined && triple.f < f && triple.u !== undefined ? Math.max(last, triple.u) : last), -1)
-    const behind = triples.reduce((next, triple) => (triple.f !== undefined && triple.f > f && triple.u !== undefined ? Math.min(next, triple.u) : next), Infinity)
+    const before = triples.reduce(
+      (last, triple) => (triple.f !== undefined && triple.f < f && triple.u !== undefined ? Math.max(last, triple.u) : last),
+      -1,
+    )
+    const behind = triples.reduce(
+      (next, triple) => (triple.f !== undefined && triple.f > f && triple.u !== undefined ? Math.min(next, triple.u) : next),
+      Infinity,
+    )
     return triples.some((triple) => triple.f === undefined && triple.m === undefined && triple.u! > before && triple.u! < behind)
   }
 
@@ -96,10 +124,12 @@ export class ListRenderer {
 
   /** The lists of a document that shall stand in my order, by their pointers in the result. */
   reordersIn(document: Document): Reordered[] {
-    return this.reorders.filter((item) => this.update.documentAround(item.list) === document).map(({ id, list, owner, items }) => ({
-      id,
-      pointer: owner ? this.renderer.patch.pointer({ type: 'entry', entry: owner }) : '',
-      items: items.map(({ spot, free }) => ({ at: this.renderer.patch.position(list, spot), free })),
-    }))
+    return this.reorders
+      .filter((item) => this.update.documentAround(item.list) === document)
+      .map(({ id, list, owner, items }) => ({
+        id,
+        pointer: owner ? this.renderer.patch.pointer({ type: 'entry', entry: owner }) : '',
+        items: items.map(({ spot, free }) => ({ at: this.renderer.patch.position(list, spot), free })),
+      }))
   }
 }

@@ -46,7 +46,11 @@ export class Renderer {
   /** Where entries of mine went that the update did not have. */
   readonly insertedAs = new Map<Entry, Spot>()
 
-  constructor(private readonly sides: Sides, private readonly notes: Notes, private readonly known: KnownComments) {
+  constructor(
+    private readonly sides: Sides,
+    private readonly notes: Notes,
+    private readonly known: KnownComments,
+  ) {
     this.mine = sides.mine
     this.update = sides.update
     this.patch = new Patch(sides.update)
@@ -75,7 +79,22 @@ export class Renderer {
     const kindMoved = f !== null && !updateIsFactory && kindOf(f.value) !== kindOf(u.value)
     const kinds = kindMoved ? { kinds: { from: kindWord(f.value), to: kindWord(u.value) } } : {}
     const scale = f && sameKind && !mineIsFactory && !mineIsUpdate ? (this.scale(f, m, u)?.reason ?? null) : null
-    return { baseline, inFactory: f !== null, inMine: true, inUpdate: true, mineIsFactory, updateIsFactory, mineIsUpdate, stamp, sameKind, kindMoved, ...kinds, scale, found, doubt }
+    return {
+      baseline,
+      inFactory: f !== null,
+      inMine: true,
+      inUpdate: true,
+      mineIsFactory,
+      updateIsFactory,
+      mineIsUpdate,
+      stamp,
+      sameKind,
+      kindMoved,
+      ...kinds,
+      scale,
+      found,
+      doubt,
+    }
   }
 
   /** Writes one setting; gives the entry mine went into when the update's became a section. */
@@ -89,7 +108,10 @@ export class Renderer {
     else if (verdict.take === 'update' && !(chosen && verdict.outcome !== 'stamp')) notes.add({ ...base, result: this.u(u) }, verdict)
     else if (verdict.take === 'fitting') return this.fitting(both, base, verdict)
     else {
-      const said = verdict.outcome === 'unchanged' || verdict.take === 'update' ? { ...verdict, outcome: 'kept-mine' as const, because: [{ code: 'update-left-it' } as const] } : verdict
+      const said =
+        verdict.outcome === 'unchanged' || verdict.take === 'update'
+          ? { ...verdict, outcome: 'kept-mine' as const, because: [{ code: 'update-left-it' } as const] }
+          : verdict
       const scale = f ? this.scale(f, m, u) : null
       const options = this.options(both, facts.scale ? scale?.converted : undefined)
       notes.add({ ...base, options, result: this.settle(both, base.id, options, 'mine') }, said)
@@ -99,8 +121,16 @@ export class Renderer {
 
   /** What somebody may choose for a setting in both. */
   options({ f, m, u }: Both, converted?: number): Option[] {
-    const factory = f && !this.sides.same(this.sides.factory!, f, this.update, u) ? [{ id: 'factory' as const, value: this.sides.json(this.sides.factory!, f) }] : []
-    return [{ id: 'mine', value: this.m(m) }, ...(converted !== undefined ? [{ id: 'converted' as const, value: converted }] : []), { id: 'update', value: this.u(u) }, ...factory]
+    const factory =
+      f && !this.sides.same(this.sides.factory!, f, this.update, u)
+        ? [{ id: 'factory' as const, value: this.sides.json(this.sides.factory!, f) }]
+        : []
+    return [
+      { id: 'mine', value: this.m(m) },
+      ...(converted !== undefined ? [{ id: 'converted' as const, value: converted }] : []),
+      { id: 'update', value: this.u(u) },
+      ...factory,
+    ]
   }
 
   private scale(f: Entry, m: Entry, u: Entry): (Scale & { converted: number }) | null {
@@ -138,7 +168,10 @@ export class Renderer {
     const f = both.f!
     const options = this.options(both)
     const note = (result: unknown, more: readonly Reason[] = [], spot: Spot = base.spot): void =>
-      this.notes.add({ ...base, spot, options, result }, { ...verdict, because: [...verdict.because.slice(0, 1), ...more, ...verdict.because.slice(1)] })
+      this.notes.add(
+        { ...base, spot, options, result },
+        { ...verdict, because: [...verdict.because.slice(0, 1), ...more, ...verdict.because.slice(1)] },
+      )
     const choice = this.notes.choice(base.id)
     const byDefault = !choice || choice === 'mine'
     const fits = m.value.type === 'scalar' && u.value.type === 'scalar' && (u.value.kind === 'text' || u.value.kind === 'null')
@@ -192,10 +225,18 @@ export class Renderer {
     const keep = this.notes.choice(id) !== 'drop'
     const spot = keep ? this.insert(em, beside) : this.sides.nowhere(ef, em, null)
     const options: Option[] = [{ id: 'keep', value: this.m(em) }, { id: 'drop' }]
-    this.notes.add({ id, spot, f: ef, m: em, options, ...(keep ? { result: this.m(em) } : {}) }, keep ? verdict : { ...verdict, outcome: 'kept-aside' })
+    this.notes.add(
+      { id, spot, f: ef, m: em, options, ...(keep ? { result: this.m(em) } : {}) },
+      keep ? verdict : { ...verdict, outcome: 'kept-aside' },
+    )
   }
 
-  added(em: Entry, verdict: Verdict, beside: Beside | null, level: { f: Container | null; u: Container | null; owner: Entry | null }): void {
+  added(
+    em: Entry,
+    verdict: Verdict,
+    beside: Beside | null,
+    level: { f: Container | null; u: Container | null; owner: Entry | null },
+  ): void {
     if (verdict.take === 'aside' || !beside) return this.aside(null, em, verdict)
     const id = this.sides.idOf(null, em, null)
     const drop = this.notes.choice(id) === 'drop'
@@ -203,7 +244,10 @@ export class Renderer {
     const spot = drop ? this.sides.nowhere(null, em, null) : off ? this.turnOn(em, off, level.u!, level.owner) : this.insert(em, beside)
     const because: readonly Reason[] = off ? [{ code: 'switched-on' }, ...verdict.because.slice(1)] : verdict.because
     const options: Option[] = [{ id: 'keep', value: this.m(em) }, { id: 'drop' }]
-    this.notes.add({ id, spot, m: em, options, ...(drop ? {} : { result: this.m(em) }) }, { ...verdict, because, outcome: drop ? 'dropped' : verdict.outcome })
+    this.notes.add(
+      { id, spot, m: em, options, ...(drop ? {} : { result: this.m(em) }) },
+      { ...verdict, because, outcome: drop ? 'dropped' : verdict.outcome },
+    )
   }
 
   private insert(em: Entry, { container, owner, after }: Beside): Spot {
@@ -219,18 +263,27 @@ export class Renderer {
     const keep = this.notes.choice(id) === 'keep' && root.type === 'map' && !this.update.find(root, em.key)
     const spot = keep ? this.insert(em, { container: root, owner: null, after: root.entries.length - 1 }) : this.sides.nowhere(ef, em, null)
     const options: Option[] = [{ id: 'drop' }, { id: 'keep', value: this.m(em) }]
-    this.notes.add({ id, spot, f: ef, m: em, options, ...(keep ? { result: this.m(em) } : {}) }, { ...verdict, outcome: keep ? 'kept-mine' : 'kept-aside' })
+    this.notes.add(
+      { id, spot, f: ef, m: em, options, ...(keep ? { result: this.m(em) } : {}) },
+      { ...verdict, outcome: keep ? 'kept-mine' : 'kept-aside' },
+    )
     if (!keep) this.lostComments(em)
   }
 
   cannotHold({ f, m, u }: Setting, message: string): void {
     const spot: Spot = u ? { type: 'entry', entry: u } : this.sides.nowhere(f, m, u)
-    this.notes.add({ id: this.sides.idOf(f, m, u), spot, f, m, u, ...(u ? { result: this.u(u) } : {}) }, { outcome: 'kept-aside', weight: 'decide', because: [{ code: 'cannot-hold', message }] })
+    this.notes.add(
+      { id: this.sides.idOf(f, m, u), spot, f, m, u, ...(u ? { result: this.u(u) } : {}) },
+      { outcome: 'kept-aside', weight: 'decide', because: [{ code: 'cannot-hold', message }] },
+    )
   }
 
   nameTaken(em: Entry, eu: Entry, ef: Entry): void {
     const path = formatPointer(this.sides.factory!.keys(ef))
-    this.notes.add({ id: this.sides.idOf(null, em, null), spot: this.sides.nowhere(null, em, null), m: em, u: eu }, { outcome: 'kept-aside', weight: 'decide', because: [{ code: 'name-taken', path }] })
+    this.notes.add(
+      { id: this.sides.idOf(null, em, null), spot: this.sides.nowhere(null, em, null), m: em, u: eu },
+      { outcome: 'kept-aside', weight: 'decide', because: [{ code: 'name-taken', path }] },
+    )
   }
 
   newInGroup(eu: Entry, verdict: Verdict): void {
@@ -262,7 +315,8 @@ export class Renderer {
   private turnedOn(f: Container | null, em: Entry, u: Container): OffSetting | null {
     const { factory } = this.sides
     if (!f || !factory || this.mine.seat(em).parent.type !== 'map') return null
-    const offIn = (index: TreeIndex, container: Container): OffSetting | null => this.off(index, container).find((item) => item.key === em.key) ?? null
+    const offIn = (index: TreeIndex, container: Container): OffSetting | null =>
+      this.off(index, container).find((item) => item.key === em.key) ?? null
     return offIn(factory, f) && !offIn(this.mine, this.mine.seat(em).parent) ? offIn(this.update, u) : null
   }
 
@@ -295,11 +349,21 @@ export class Renderer {
   }
 
   private lose(em: Entry, lines: readonly string[]): void {
-    this.notes.lostComment(this.sides.nowhere(null, em, null), this.sides.name({ index: this.mine, entry: em }), lines, { code: 'comment-gone' })
+    this.notes.lostComment(this.sides.nowhere(null, em, null), this.sides.name({ index: this.mine, entry: em }), lines, {
+      code: 'comment-gone',
+    })
   }
 }
 
 function kindWord(node: Node): string {
-  const words: Record<string, string> = { map: 'a section', list: 'a list', text: 'text', number: 'a number', bool: 'a switch', null: 'empty', alias: 'a reference' }
+  const words: Record<string, string> = {
+    map: 'a section',
+    list: 'a list',
+    text: 'text',
+    number: 'a number',
+    bool: 'a switch',
+    null: 'empty',
+    alias: 'a reference',
+  }
   return words[kindOf(node)] ?? kindOf(node)
 }

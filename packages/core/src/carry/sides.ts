@@ -20,7 +20,12 @@ export interface Seen {
 
 /** The three versions of all files at hand, and what one asks of them. */
 export class Sides {
-  constructor(readonly factory: TreeIndex | null, readonly mine: TreeIndex, readonly update: TreeIndex, readonly files: readonly MergedFile[]) {}
+  constructor(
+    readonly factory: TreeIndex | null,
+    readonly mine: TreeIndex,
+    readonly update: TreeIndex,
+    readonly files: readonly MergedFile[],
+  ) {}
 
   json(index: TreeIndex, entry: Entry): unknown {
     return toJson(index.documentOf(entry), entry.value)

@@ -55,12 +55,22 @@ export class Walk {
   private doubt: Link | null = null
 
   constructor(
-    private readonly factory: TreeIndex | null, private readonly mine: TreeIndex, private readonly update: TreeIndex,
-    choices: Readonly<Record<string, Choice>>, private readonly files: readonly MergedFile[],
+    private readonly factory: TreeIndex | null,
+    private readonly mine: TreeIndex,
+    private readonly update: TreeIndex,
+    choices: Readonly<Record<string, Choice>>,
+    private readonly files: readonly MergedFile[],
   ) {
     this.sides = new Sides(factory, mine, update, files)
     this.prints = new Prints([...(factory?.documents ?? []), ...mine.documents, ...update.documents])
-    this.alignment = factory ? align(factory, update, files.filter((file) => file.factory !== null || file.update !== null), this.prints) : NOTHING_ALIGNED
+    this.alignment = factory
+      ? align(
+          factory,
+          update,
+          files.filter((file) => file.factory !== null || file.update !== null),
+          this.prints,
+        )
+      : NOTHING_ALIGNED
     this.notes = new Notes(this.sides, choices)
     this.known = new KnownComments(factory ? [factory, update] : [update])
     this.render = new Renderer(this.sides, this.notes, this.known)
@@ -124,7 +134,8 @@ export class Walk {
     const out = triples.flatMap((triple) => (triple.m === undefined ? [f.entries[triple.f!]!] : []))
     const put = triples.flatMap((triple) => (triple.f === undefined ? [m.entries[triple.m!]!] : []))
     if (out.length + put.length === 0) return null
-    const items = (index: TreeIndex, section: MapNode, entries: readonly Entry[]): Items => new Items(index.documentAround(section), { entries }, this.prints)
+    const items = (index: TreeIndex, section: MapNode, entries: readonly Entry[]): Items =>
+      new Items(index.documentAround(section), { entries }, this.prints)
     const [left, right] = [items(this.factory, f, out), items(this.mine, m, put)]
     const renamed = pairItems(left, right, false).filter(({ a, b }) => likeness(left, a, right, b) >= ALIKE).length
     return out.length > renamed ? 'mine' : put.length > renamed ? 'joined' : null
@@ -175,7 +186,20 @@ export class Walk {
     this.markSeen(eu)
     const updateIsFactory = this.sides.same(this.factory!, ef, this.update, eu)
     const found = this.alignment.found.get(ef) ?? null
-    this.render.removed(ef, eu, decide({ baseline: true, inFactory: true, inMine: false, inUpdate: true, updateIsFactory, found, doubt: this.doubt ?? this.doubtOf(ef) }), found)
+    this.render.removed(
+      ef,
+      eu,
+      decide({
+        baseline: true,
+        inFactory: true,
+        inMine: false,
+        inUpdate: true,
+        updateIsFactory,
+        found,
+        doubt: this.doubt ?? this.doubtOf(ef),
+      }),
+      found,
+    )
   }
 
   private markSeen(eu: Entry): void {
@@ -270,7 +294,13 @@ export class Walk {
 
   // ---- lists --------------------------------------------------------------------------------------------------
 
-  private lists({ f, m, u }: { f: Entry | null; m: Entry; u: Entry }, c: ListNode | null, a: ListNode, b: ListNode, found: Found | null): void {
+  private lists(
+    { f, m, u }: { f: Entry | null; m: Entry; u: Entry },
+    c: ListNode | null,
+    a: ListNode,
+    b: ListNode,
+    found: Found | null,
+  ): void {
     const chosen = this.notes.choice(this.sides.idOf(f, m, u)) !== undefined
     const nothingToPair = c === null && (a.entries.length === 0 || b.entries.length === 0)
     if (!chosen && !nothingToPair && hasParts([c, a, b])) return this.items(c, a, b, u, found)
@@ -310,7 +340,9 @@ export class Walk {
     for (const row of rows) if (row.f && !row.m) this.removed(row.f)
     const touched = f !== null && (order.takenOut > 0 || order.putIn > 0) && u.entries.some((entry) => this.isNew(entry)) && named()
     const inPlace = f !== null && !touched ? inPlaceOfMine(triples) : new Set<number>()
-    u.entries.forEach((entry, at) => this.newInGroup(entry, touched ? (order.takenOut > 0 ? 'mine' : 'joined') : inPlace.has(at) ? 'in-place' : null))
+    u.entries.forEach((entry, at) =>
+      this.newInGroup(entry, touched ? (order.takenOut > 0 ? 'mine' : 'joined') : inPlace.has(at) ? 'in-place' : null),
+    )
     if (order.moved.size > 0) this.listRender.reorder(rows, order, u, owner)
     this.render.tail(m, u, owner)
   }

@@ -20,7 +20,12 @@ export interface Repair {
 export type Repairs = (text: string, first: Finding) => Repair[]
 
 /** Leaves out findings that are only consequences of earlier ones. `read` gives the findings of a text. */
-export function withoutConsequences(text: string, findings: readonly Finding[], read: (text: string) => readonly Finding[], repairs: Repairs): readonly Finding[] {
+export function withoutConsequences(
+  text: string,
+  findings: readonly Finding[],
+  read: (text: string) => readonly Finding[],
+  repairs: Repairs,
+): readonly Finding[] {
   if (text.length > LONGEST || findings.filter(counts).length < 2) return findings
   const kept: Finding[] = []
   let now = text
@@ -30,7 +35,9 @@ export function withoutConsequences(text: string, findings: readonly Finding[], 
     const first = rest.find(counts)!
     const best = bestRepair(now, first, rest, read, repairs)
     if (!best) break
-    kept.push(moved(best.repair.finding ?? { ...first, ...(first.fix ? {} : { fix: { label: 'Mend it', edits: best.repair.edits } }) }, shift))
+    kept.push(
+      moved(best.repair.finding ?? { ...first, ...(first.fix ? {} : { fix: { label: 'Mend it', edits: best.repair.edits } }) }, shift),
+    )
     const back = shift
     const { edits } = best.repair
     shift = (offset) => back(unshift(offset, edits))
@@ -67,7 +74,13 @@ function unshift(offset: number, edits: readonly Edit[]): number {
   return at
 }
 
-function bestRepair(text: string, first: Finding, all: readonly Finding[], read: (text: string) => readonly Finding[], repairs: Repairs): { repair: Repair; rest: readonly Finding[] } | null {
+function bestRepair(
+  text: string,
+  first: Finding,
+  all: readonly Finding[],
+  read: (text: string) => readonly Finding[],
+  repairs: Repairs,
+): { repair: Repair; rest: readonly Finding[] } | null {
   let best: { repair: Repair; rest: readonly Finding[] } | null = null
   let least = all.filter(counts).length - 1
   for (const repair of repairs(text, first)) {

@@ -27,7 +27,11 @@ export class Items {
   private readonly leavesOf: (readonly Leaf[] | undefined)[] = []
   private readonly votersOf: (readonly Voter[] | undefined)[] = []
 
-  constructor(readonly document: Document, { entries }: { readonly entries: readonly Entry[] }, private readonly prints: Prints) {
+  constructor(
+    readonly document: Document,
+    { entries }: { readonly entries: readonly Entry[] },
+    private readonly prints: Prints,
+  ) {
     this.entries = entries
   }
 
@@ -55,7 +59,8 @@ export class Items {
     const leaves: Leaf[] = []
     const visit = (node: Node, path: string): void => {
       if (leaves.length >= MOST_LEAVES) return
-      if ((node.type !== 'map' && node.type !== 'list') || node.entries.length === 0) leaves.push({ path, print: this.prints.of(this.document, node), node })
+      if ((node.type !== 'map' && node.type !== 'list') || node.entries.length === 0)
+        leaves.push({ path, print: this.prints.of(this.document, node), node })
       else for (const entry of node.entries) visit(entry.value, `${path}/${node.type === 'map' ? entry.key : '*'}`)
     }
     visit(this.node(i), '')

@@ -51,7 +51,9 @@ export function areStrangers(a: Items, i: number, b: Items, j: number): boolean 
   if (mine.length < 3 || b.leaves(j).length < 3) return false
   const prints = new Map<string, Leaf[]>()
   for (const leaf of b.leaves(j)) prints.set(leaf.path, [...(prints.get(leaf.path) ?? []), leaf])
-  return !mine.some((leaf) => prints.get(leaf.path)?.some((other) => other.print === leaf.print || valueLikeness(leaf.node, other.node) >= 0.45))
+  return !mine.some((leaf) =>
+    prints.get(leaf.path)?.some((other) => other.print === leaf.print || valueLikeness(leaf.node, other.node) >= 0.45),
+  )
 }
 
 /** The share of an item's settings that the other has too, whatever they say. */

@@ -43,7 +43,11 @@ class Pairing {
   private readonly freeB: Set<number>
   private ballot: Ballot | null = null
 
-  constructor(private readonly a: Items, private readonly b: Items, private readonly edited: boolean) {
+  constructor(
+    private readonly a: Items,
+    private readonly b: Items,
+    private readonly edited: boolean,
+  ) {
     this.freeA = new Set(a.entries.keys())
     this.freeB = new Set(b.entries.keys())
   }
@@ -131,7 +135,8 @@ class Pairing {
       return groups
     }
     const right = group(this.b, this.freeB, bs)
-    for (const [shape, left] of group(this.a, this.freeA, as)) if (right.get(shape)?.length === left.length) this.inOrder(left, right.get(shape)!)
+    for (const [shape, left] of group(this.a, this.freeA, as))
+      if (right.get(shape)?.length === left.length) this.inOrder(left, right.get(shape)!)
   }
 
   /** How alike two items are that may be one by their place; 0 for those that cannot be. */
@@ -172,7 +177,10 @@ class Pairing {
 
   /** Long stretches: items of the same settings, in order. */
   private byShape(as: readonly number[], bs: readonly number[]): void {
-    const pairs = matchSequences(as.map((a) => shapeOf(this.a, a)), bs.map((b) => shapeOf(this.b, b)))
+    const pairs = matchSequences(
+      as.map((a) => shapeOf(this.a, a)),
+      bs.map((b) => shapeOf(this.b, b)),
+    )
     for (const [x, y] of pairs) {
       const score = this.score(as[x]!, bs[y]!)
       if (score >= (this.edited ? MINE_ALIKE : ALIKE)) this.alike(as[x]!, bs[y]!, score)
@@ -226,7 +234,11 @@ class Pairing {
 
 /** What an item is made of, whatever it says. */
 function shapeOf(items: Items, i: number): string {
-  return items.leaves(i).map((leaf) => leaf.path).sort().join('\n')
+  return items
+    .leaves(i)
+    .map((leaf) => leaf.path)
+    .sort()
+    .join('\n')
 }
 
 /** The numbers of a set from one on up to another, in order. */
@@ -245,7 +257,7 @@ function align(scores: readonly (readonly number[])[], least: number): (readonly
   for (let i = rows - 1; i >= 0; i--)
     for (let j = columns - 1; j >= 0; j--) sums[i * width + j] = Math.max(sums[(i + 1) * width + j]!, sums[i * width + j + 1]!, with_(i, j))
   const pairs: (readonly [number, number])[] = []
-  for (let i = 0, j = 0; i < rows && j < columns; ) {
+  for (let i = 0, j = 0; i < rows && j < columns;) {
     if (sums[i * width + j] === with_(i, j)) pairs.push([i++, j++])
     else if (sums[i * width + j] === sums[(i + 1) * width + j]) i++
     else j++

@@ -39,7 +39,18 @@ export function pairLists(factory: ListIn | null, mine: ListIn, update: ListIn, 
   if (!factory) {
     const pairs = pairItems(m, u, false)
     const triples = pairs.map((pair): Triple => ({ m: pair.a, u: pair.b, mine: link(pair), update: link(pair) }))
-    return { triples: [...triples, ...leftOver(m, u, pairs.map((pair) => pair.a), pairs.map((pair) => pair.b))], named: () => false }
+    return {
+      triples: [
+        ...triples,
+        ...leftOver(
+          m,
+          u,
+          pairs.map((pair) => pair.a),
+          pairs.map((pair) => pair.b),
+        ),
+      ],
+      named: () => false,
+    }
   }
   const f = items(factory)
   const toUpdate = known ?? pairItems(f, u, false)
@@ -52,7 +63,10 @@ export function pairLists(factory: ListIn | null, mine: ListIn, update: ListIn, 
   })
   const added = addedByBoth(m, u, new Set(toMine.map((pair) => pair.b)), new Set(toUpdate.map((pair) => pair.b)))
   const both = added.map((pair): Triple => ({ m: pair.a, u: pair.b, mine: link(pair), update: link(pair) }))
-  const [usedM, usedU] = [[...toMine.map((pair) => pair.b), ...added.map((pair) => pair.a)], [...toUpdate.map((pair) => pair.b), ...added.map((pair) => pair.b)]]
+  const [usedM, usedU] = [
+    [...toMine.map((pair) => pair.b), ...added.map((pair) => pair.a)],
+    [...toUpdate.map((pair) => pair.b), ...added.map((pair) => pair.b)],
+  ]
   return { triples: [...triples, ...both, ...leftOver(m, u, usedM, usedU)], named: () => hasNames(f) }
 }
 
@@ -79,7 +93,10 @@ function addedByBoth(m: Items, u: Items, takenM: ReadonlySet<number>, takenU: Re
   const free = (items: Items, taken: ReadonlySet<number>): number[] => [...items.entries.keys()].filter((i) => !taken.has(i))
   const [freeM, freeU] = [free(m, takenM), free(u, takenU)]
   if (freeM.length === 0 || freeU.length === 0) return []
-  const equal = matchSequences(freeM.map((i) => m.print(i)), freeU.map((j) => u.print(j)))
+  const equal = matchSequences(
+    freeM.map((i) => m.print(i)),
+    freeU.map((j) => u.print(j)),
+  )
   const pairs = equal.map(([x, y]): Pair => ({ a: freeM[x]!, b: freeU[y]!, how: 'equal', confidence: 1 }))
   const [leftM, leftU] = [new Set(freeM), new Set(freeU)]
   for (const pair of pairs) {

@@ -45,7 +45,9 @@ export class Prints {
     if (node.entries.length === 0 && this.open) return '{}'
     const tag = this.tags && node.tag ? node.tag : ''
     if (node.type === 'list') return `${tag}[${node.entries.map((entry) => this.of(document, entry.value)).join()}]`
-    const fields = node.entries.filter((entry) => !isNameless(entry)).map((entry) => `${JSON.stringify(entry.key)}:${this.of(document, entry.value)}`)
+    const fields = node.entries
+      .filter((entry) => !isNameless(entry))
+      .map((entry) => `${JSON.stringify(entry.key)}:${this.of(document, entry.value)}`)
     return `${tag}{${fields.sort().join()}}`
   }
 

@@ -7,7 +7,9 @@ import type { Triple } from './pair-lists'
  */
 export function inPlaceOfMine(triples: readonly Triple[]): Set<number> {
   const result = new Set<number>()
-  const lost = triples.filter((triple) => triple.f !== undefined && triple.m === undefined && triple.u === undefined).map((triple) => triple.f!)
+  const lost = triples
+    .filter((triple) => triple.f !== undefined && triple.m === undefined && triple.u === undefined)
+    .map((triple) => triple.f!)
   if (lost.length === 0) return result
   const there = triples.filter((triple) => triple.f !== undefined && triple.u !== undefined).sort((x, y) => x.f! - y.f!)
   const fresh = triples.filter((triple) => triple.f === undefined && triple.m === undefined).map((triple) => triple.u!)
@@ -25,4 +27,3 @@ export function doubtIn({ mine, update }: Triple): Link | null {
   if (update.confidence < SURE) return update
   return mine && mine.confidence < SURE ? mine : null
 }
-

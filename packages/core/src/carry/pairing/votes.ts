@@ -54,7 +54,10 @@ export class Ballot {
   /** Whether one of them looks like a name, so that place alone says nothing about who an item is. */
   readonly named: boolean
 
-  constructor(private readonly a: Items, private readonly b: Items) {
+  constructor(
+    private readonly a: Items,
+    private readonly b: Items,
+  ) {
     this.columnsA = census(a)
     this.columnsB = census(b)
     this.names = [...this.columnsA.keys()].filter((path) => this.namesAll(path))
@@ -185,5 +188,7 @@ export class Ballot {
 export function hasNames(items: Items): boolean {
   const apart = [...census(items)].filter(([, column]) => column.values.size === items.length && column.cells.size === items.length)
   const several = items.entries.some((_entry, i) => items.leaves(i).length > 1)
-  return apart.some(([path, { looks }]) => path === SECTION_NAME || (several && (looks === 'name' || (looks === 'number' && NAMING_WORD.test(path)))))
+  return apart.some(
+    ([path, { looks }]) => path === SECTION_NAME || (several && (looks === 'name' || (looks === 'number' && NAMING_WORD.test(path)))),
+  )
 }

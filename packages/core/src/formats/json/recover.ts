@@ -21,7 +21,19 @@ export function jsonRepairs(text: string, first: Finding): Repair[] {
     if (before === undefined) return []
     const at = start + before.length
     const edits = [{ from: at, to: at, insert: '"' }]
-    return [{ edits, finding: { code: 'unclosed-quote', severity: 'error', from: at, to: at, message: `A quote is missing ${where}.`, fix: { label: 'Insert the quote', edits } } }]
+    return [
+      {
+        edits,
+        finding: {
+          code: 'unclosed-quote',
+          severity: 'error',
+          from: at,
+          to: at,
+          message: `A quote is missing ${where}.`,
+          fix: { label: 'Insert the quote', edits },
+        },
+      },
+    ]
   })
   return [...(first.fix ? [{ edits: first.fix.edits }] : []), ...quotes]
 }

@@ -21,7 +21,19 @@ function comments(line: string, start: number): Repair[] {
   if (at < 0) return []
   const from = start + at
   const edits = [{ from, to: from + 2, insert: '--' }]
-  return [{ edits, finding: { code: 'syntax', severity: 'error', from, to: from + 2, message: 'A comment starts with “--” in Lua, not with “//”.', fix: { label: 'Write --', edits } } }]
+  return [
+    {
+      edits,
+      finding: {
+        code: 'syntax',
+        severity: 'error',
+        from,
+        to: from + 2,
+        message: 'A comment starts with “--” in Lua, not with “//”.',
+        fix: { label: 'Write --', edits },
+      },
+    },
+  ]
 }
 
 /** A bracket that was left open, closed where that may have been meant: before a comma, a word of the language, the end. */
@@ -35,7 +47,10 @@ function closings(text: string, line: string, start: number, first: Finding): Re
       const at = start + place
       const edits = [{ from: at, to: at, insert: close }]
       const message = `The “${bracket}” opened here is never closed. Close it with “${close}”.`
-      found.push({ edits, finding: { code: 'unclosed-bracket', severity: 'error', from, to: from + 1, message, fix: { label: 'Close it', edits } } })
+      found.push({
+        edits,
+        finding: { code: 'unclosed-bracket', severity: 'error', from, to: from + 1, message, fix: { label: 'Close it', edits } },
+      })
     }
   }
   return found

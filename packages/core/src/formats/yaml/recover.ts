@@ -14,12 +14,18 @@ export function yamlRepairs(text: string, first: Finding): Repair[] {
   // glued together on this line, or on the one above, which then is the one to name
   for (const at of [start, ...(above === null ? [] : [above])]) {
     const glued = gluedIn(text, at)
-    if (glued) found.push(at === start && glued.from >= first.from - indent.length - 1 ? { edits: glued.fix!.edits, finding: glued } : { edits: glued.fix!.edits, finding: glued })
+    if (glued)
+      found.push(
+        at === start && glued.from >= first.from - indent.length - 1
+          ? { edits: glued.fix!.edits, finding: glued }
+          : { edits: glued.fix!.edits, finding: glued },
+      )
   }
   for (const other of [above, below]) {
     if (other === null) continue
     const like = /^ */.exec(text.slice(other, lineEnd(text, other)))![0]
-    for (const blanks of [like, `${like}  `, like.slice(2)]) if (blanks !== indent) found.push({ edits: [{ from: start, to: start + indent.length, insert: blanks }] })
+    for (const blanks of [like, `${like}  `, like.slice(2)])
+      if (blanks !== indent) found.push({ edits: [{ from: start, to: start + indent.length, insert: blanks }] })
   }
   return found
 }
@@ -34,14 +40,19 @@ function gluedIn(text: string, start: number): Finding | null {
   const at = start + match[0].length
   const from = start + match[1]!.length
   return {
-    code: 'missing-space', severity: 'error', from, to: start + line.length,
-    message: key ? `After “${key[2]}:” a space is missing, so this is not read as a setting.` : 'After the dash a space is missing, so this is not read as an item of a list.',
+    code: 'missing-space',
+    severity: 'error',
+    from,
+    to: start + line.length,
+    message: key
+      ? `After “${key[2]}:” a space is missing, so this is not read as a setting.`
+      : 'After the dash a space is missing, so this is not read as an item of a list.',
     fix: { label: 'Insert the space', edits: [{ from: at, to: at, insert: ' ' }] },
   }
 }
 
 function lineAbove(text: string, start: number): number | null {
-  for (let at = start; at > 0; ) {
+  for (let at = start; at > 0;) {
     at = lineStart(text, text[at - 1] === '\n' && text[at - 2] === '\r' ? at - 2 : at - 1)
     if (!/^\s*(#|$)/.test(text.slice(at, lineEnd(text, at)))) return at
   }
