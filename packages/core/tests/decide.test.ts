@@ -70,6 +70,7 @@ const ROWS: readonly (readonly [string, Facts, string, string, string | null])[]
   ['changed, found again, sure', { ...both, updateIsFactory: true, found }, 'moved', 'mine', 'look'],
   ['changed, found again, a guess', { ...both, updateIsFactory: true, found: guessed }, 'moved', 'mine', 'decide'],
   ['changed, only spelt otherwise', { ...both, updateIsFactory: true, found: respelt }, 'moved', 'mine', null],
+  ['changed otherwise, only spelt otherwise', { ...both, found: respelt }, 'default-moved', 'mine', 'look'],
   ['changed, not found', { ...both, inUpdate: false }, 'kept-aside', 'aside', 'decide'],
   ['changed entry of a group, taken out', { ...both, inUpdate: false, entry: true }, 'kept-mine', 'mine', 'decide'],
   ['removed, as factory', { ...both, inMine: false, updateIsFactory: true }, 'stays-removed', 'nothing', null],

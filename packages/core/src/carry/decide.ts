@@ -78,11 +78,7 @@ function decideBoth(facts: Facts): Verdict {
   if (facts.kindMoved && !facts.sameKind)
     return withDoubt(facts, verdict('kind-changed', 'fitting', 'decide', { code: 'kind-changed', ...facts.kinds! }))
   if (facts.scale) return withDoubt(facts, verdict('scale-changed', 'mine', 'decide', facts.scale, ...(found ? [found.reason] : [])))
-  if (found)
-    return withDoubt(
-      facts,
-      verdict('moved', 'mine', weightOfFound(found), found.reason, ...(facts.updateIsFactory ? [] : [{ code: 'default-moved' } as const])),
-    )
+  if (found) return withDoubt(facts, decideFound(facts, found))
   if (facts.updateIsFactory) return withDoubt(facts, verdict('kept-mine', 'mine', null, { code: 'update-left-it' }))
   if (!inFactory && !baseline) return withDoubt(facts, verdict('kept-mine', 'mine', null, { code: 'no-baseline' }))
   const outcome = facts.sameKind ? 'default-moved' : 'kind-changed'
@@ -90,6 +86,13 @@ function decideBoth(facts: Facts): Verdict {
     facts,
     verdict(outcome, 'mine', facts.sameKind ? 'look' : 'decide', { code: inFactory ? 'default-moved' : 'both-added' }),
   )
+}
+
+function decideFound({ updateIsFactory }: Facts, found: Found): Verdict {
+  if (updateIsFactory) return verdict('moved', 'mine', weightOfFound(found), found.reason)
+  // with another spelling it is the same setting, so only its default is news
+  const outcome = found.respelt ? 'default-moved' : 'moved'
+  return verdict(outcome, 'mine', weightOfFound(found) ?? 'look', found.reason, { code: 'default-moved' })
 }
 
 function decideGone(facts: Facts): Verdict {
