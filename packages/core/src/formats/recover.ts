@@ -26,7 +26,9 @@ export function withoutConsequences(
   read: (text: string) => readonly Finding[],
   repairs: Repairs,
 ): readonly Finding[] {
-  if (text.length > LONGEST || findings.filter(counts).length < 2) return findings
+  const counted = findings.filter(counts)
+  if (text.length > LONGEST || counted.length === 0) return findings
+  if (counted.length === 1) return fromAbove(text, findings, counted[0]!, read, repairs)
   const kept: Finding[] = []
   let now = text
   let rest = inOrder(findings)
@@ -45,6 +47,21 @@ export function withoutConsequences(
     rest = inOrder(best.rest)
   }
   return inOrder([...kept, ...rest.map((finding) => moved(finding, shift))])
+}
+
+/** A line that only seems indented wrongly, since the one above lacks a blank: that one is named instead. */
+function fromAbove(
+  text: string,
+  findings: readonly Finding[],
+  only: Finding,
+  read: (text: string) => readonly Finding[],
+  repairs: Repairs,
+): readonly Finding[] {
+  if (only.code !== 'bad-indent') return findings
+  const better = repairs(text, only).find(
+    ({ finding, edits }) => finding && finding.from < only.from && !read(applyEdits(text, edits)).some(counts),
+  )
+  return better?.finding ? inOrder([...findings.filter((finding) => finding !== only), better.finding]) : findings
 }
 
 function counts(finding: Finding): boolean {
