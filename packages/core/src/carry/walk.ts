@@ -34,7 +34,8 @@ interface Level {
   readonly found: Found | null
   /** Its entries are an administrator's to add and take out. */
   readonly group: boolean
-  readonly order: ListOrder
+  /** Where what is only mine goes; worked out when first asked, as most sections have nothing of the kind. */
+  readonly order: () => ListOrder
 }
 
 /** Whose a group of entries is: I took some out, I only put some in, or neither. */
@@ -99,12 +100,12 @@ export class Walk {
   private maps(f: MapNode | null, m: MapNode, u: MapNode | null, owner: Entry | null, found: Found | null): void {
     const triples = this.pairKeys(f, m, u)
     const group = isGroup([f, m, u])
-    const level: Level = { f, m, u, owner, found, group, order: orderOf(triples, u?.entries.length ?? 0) }
+    const level: Level = { f, m, u, owner, found, group, order: once(() => orderOf(triples, u?.entries.length ?? 0)) }
     for (const { f: ef, m: em, u: eu } of this.settings(triples, f, m, u)) {
       if (em && !this.usedMine.has(em)) this.one(ef, em, eu, level)
       else if (ef && !em) this.removed(ef)
     }
-    if (u && group) {
+    if (u && group && u.entries.some((entry) => this.isNew(entry))) {
       const whose = this.whose(triples, f, m)
       for (const entry of u.entries) this.newInGroup(entry, whose)
     }
@@ -220,7 +221,7 @@ export class Walk {
       return this.maps(ef.value, em.value, null, null, null)
     }
     const verdict = decide({ baseline: true, inFactory: true, inMine: true, inUpdate: false, mineIsFactory, entry: group && u !== null })
-    this.render.gone(ef, em, verdict, this.placeIn(em, level))
+    this.render.gone(ef, em, verdict, verdict.take === 'mine' ? this.placeIn(em, level) : null)
   }
 
   private added(em: Entry, level: Level): void {
@@ -233,7 +234,7 @@ export class Walk {
   }
 
   private placeIn(em: Entry, { u, owner, order }: Level): Beside | null {
-    return u && { container: u, owner, after: order.after.get(this.mine.seat(em).index) ?? u.entries.length - 1 }
+    return u && { container: u, owner, after: order().after.get(this.mine.seat(em).index) ?? u.entries.length - 1 }
   }
 
   private readonly neighbourhoods = new Map<Container, readonly (Beside | null)[]>()
@@ -329,7 +330,7 @@ export class Walk {
   private items(f: ListNode | null, m: ListNode, u: ListNode, owner: Entry | null, found: Found | null): void {
     const { triples, named } = this.pairUp(f, m, u)
     const order = orderOf(triples, u.entries.length)
-    const level: Level = { f, m, u, owner, found, group: true, order }
+    const level: Level = { f, m, u, owner, found, group: true, order: () => order }
     const rows = this.settings(triples, f, m, u).map((setting, at) => ({ ...setting, triple: triples[at]! }))
     const outer = this.doubt
     for (const row of rows.filter((item) => item.m).sort((x, y) => x.triple.m! - y.triple.m!)) {
@@ -387,4 +388,10 @@ export class Walk {
     this.markSeen(eu)
     this.render.newSetting(eu, decide({ baseline: this.factory !== null, inFactory: false, inMine: false, inUpdate: true }))
   }
+}
+
+/** A function that works its answer out once. */
+function once<T>(make: () => T): () => T {
+  let made: { readonly value: T } | null = null
+  return () => (made ??= { value: make() }).value
 }
