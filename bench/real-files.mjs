@@ -9,7 +9,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { CORE_SCHEMA, load } from 'js-yaml'
 import { at, edited, expectation, found, makeEdits, print } from './expectation.mjs'
+import luaparse from 'luaparse'
 import { loadCore } from './core.mjs'
+import { random } from './data.mjs'
 
 const folder = process.argv[2] || process.env.REAL_FILES || join(process.env.TMPDIR ?? tmpdir(), 'pasticcio-real')
 const seeds = Number(process.argv[3] ?? 25)
@@ -121,6 +123,46 @@ function standsInMyOrder(mine, result, edit) {
   return self < 0 || self > before
 }
 
+/** What `git merge-file` makes of the three. */
+function mergeLines(mine, factory, update) {
+  const paths = ['a', 'b', 'c'].map((file) => join(work, file))
+  ;[mine, factory, update].forEach((text, i) => writeFileSync(paths[i], text))
+  return spawnSync('git', ['merge-file', '-p', ...paths], { encoding: 'utf8' })
+}
+
+const conflictsIn = (merged) => (merged.stdout.match(/^<<<<<<< /gm) ?? []).length
+
+/** Texts in a program, each changed in a line of its own. */
+function editProgram(text, seed) {
+  const next = random(seed)
+  const lines = text.split('\n')
+  const places = lines.flatMap((line, i) => (/"[\w ./-]{3,}"/.test(line) && !/^\s*--/.test(line) ? [i] : []))
+  const marks = []
+  for (let i = 0; i < CHANGES && places.length > 0; i++) {
+    const [at] = places.splice(Math.floor(next() * places.length), 1)
+    marks.push(`mine${seed}x${i}`)
+    lines[at] = lines[at].replace(/"(?=[\w ./-]{3,}")/, `"${marks[i]}`)
+  }
+  return { text: lines.join('\n'), marks }
+}
+
+/** Programs: every text of mine is in the result or asked about, and where git merges cleanly, ours has the same lines. */
+function judgeProgram(factory, mine, update, marks, merged) {
+  const { text, decisions } = core.carry({ factory, mine, update, format: 'lua' })
+  const asked = decisions.filter((decision) => decision.attention)
+  luaparse.parse(text.replace(/^#.*/, ''), { luaVersion: 'LuaJIT' })
+  const lost = marks.filter((mark) => !text.includes(mark) && !asked.some((decision) => JSON.stringify(decision.mine ?? '').includes(mark)))
+  // a statement without a name that I changed may stand a line off among its neighbours
+  const lines = (program) =>
+    program
+      .split('\n')
+      .filter((line) => line.trim() !== '')
+      .sort()
+      .join('\n')
+  const differs = merged.status === 0 && lines(merged.stdout) !== lines(text) && asked.length === 0
+  return { lost, wrong: differs ? ['differs from a clean merge of lines'] : [], asked: asked.length }
+}
+
 const rows = []
 const examples = []
 for (const name of readdirSync(folder)
@@ -128,13 +170,24 @@ for (const name of readdirSync(folder)
   .sort()) {
   const versions = readdirSync(join(folder, name)).sort()
   const format = core.formatOf(versions[0])
-  // programs hold no data another parser could give
-  if (!['yaml', 'json', 'ini'].includes(format)) continue
   const texts = versions.map((file) => readFileSync(join(folder, name, file), 'utf8'))
   const row = { name, carries: 0, edits: 0, asked: 0, lost: 0, wrong: 0, missing: 0, conflicts: 0 }
   for (let seed = 1; seed <= seeds; seed++)
     for (let a = 0; a < texts.length; a++)
       for (let b = a + 1; b < texts.length; b++) {
+        if (format === 'lua') {
+          const { text: mine, marks } = editProgram(texts[a], seed)
+          const merged = mergeLines(mine, texts[a], texts[b])
+          const found = judgeProgram(texts[a], mine, texts[b], marks, merged)
+          row.carries++
+          row.edits += marks.length
+          row.asked += found.asked
+          row.lost += found.lost.length
+          row.wrong += found.wrong.length
+          row.conflicts += conflictsIn(merged)
+          for (const one of [...found.lost, ...found.wrong]) examples.push(`${name} ${versions[a]} ${versions[b]} seed ${seed}: ${one}`)
+          continue
+        }
         const [factory, update] = [texts[a], texts[b]].map((text) => read(text, format))
         const edits = makeEdits(factory, CHANGES, seed * 1000 + a * 10 + b, format !== 'ini')
         const mine = customise(texts[a], format, edits)
@@ -159,13 +212,7 @@ for (const name of readdirSync(folder)
           if (faults[kind].length > 0)
             examples.push(`${name} ${versions[a]} ${versions[b]} seed ${seed} ${kind}: ${JSON.stringify(faults[kind].slice(0, 2))}`)
         }
-        const [one, two, three] = ['a', 'b', 'c'].map((file) => join(work, file))
-        writeFileSync(one, mine)
-        writeFileSync(two, texts[a])
-        writeFileSync(three, texts[b])
-        row.conflicts += (
-          spawnSync('git', ['merge-file', '-p', one, two, three], { encoding: 'utf8' }).stdout.match(/^<<<<<<< /gm) ?? []
-        ).length
+        row.conflicts += conflictsIn(mergeLines(mine, texts[a], texts[b]))
       }
   rows.push(row)
 }
