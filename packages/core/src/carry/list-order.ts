@@ -31,6 +31,7 @@ export function orderOf(triples: readonly Triple[], updateLength: number): ListO
   let nextFactory = 0
   let place: number | null = null
   const mine = [...ofMine.keys()].sort((x, y) => x - y)
+  const before = placesBefore(mine, ofMine, still)
   for (const m of mine) {
     const triple = ofMine.get(m)!
     if (triple.f !== undefined && still.has(m)) nextFactory = triple.f + 1
@@ -43,21 +44,23 @@ export function orderOf(triples: readonly Triple[], updateLength: number): ListO
     }
     if (triple.u !== undefined) [place, behindMoved] = [triple.u, moved.has(m)]
     else {
-      after.set(m, place ?? before(mine, m, ofMine, still) ?? updateLength - 1)
+      after.set(m, place ?? before.get(m) ?? updateLength - 1)
       if (behindMoved) free.add(m)
     }
   }
   return { after, moved, free, takenOut: gone.size, putIn }
 }
 
-/** The position before the first item after this one that the update has, too. */
-function before(mine: readonly number[], m: number, ofMine: ReadonlyMap<number, Triple>, still: ReadonlySet<number>): number | null {
-  for (const next of mine) {
-    if (next <= m) continue
-    const triple = ofMine.get(next)!
-    if (triple.u !== undefined && (triple.f === undefined || still.has(next))) return triple.u - 1
+/** For each item of mine the position before the next one behind it that the update has, too, where it did not move. */
+function placesBefore(mine: readonly number[], ofMine: ReadonlyMap<number, Triple>, still: ReadonlySet<number>): Map<number, number> {
+  const places = new Map<number, number>()
+  let next: number | null = null
+  for (let i = mine.length - 1; i >= 0; i--) {
+    if (next !== null) places.set(mine[i]!, next)
+    const { f, u } = ofMine.get(mine[i]!)!
+    if (u !== undefined && (f === undefined || still.has(mine[i]!))) next = u - 1
   }
-  return null
+  return places
 }
 
 /** An item of mine as it stands in the result, by its position there; `free`: it goes behind those before it in mine. */

@@ -5,6 +5,7 @@ import type { TreeIndex } from './index-tree'
 import { reordered, type ListOrder } from './list-order'
 import type { Notes } from './notes'
 import type { Triple } from './pairing/pair-lists'
+import { replacedByUpdate } from './pairing/triples'
 import type { Spot } from './patch'
 import { carryEntry, placeValue } from './place'
 import type { Both, Renderer, Setting } from './render'
@@ -49,6 +50,7 @@ export class ListRenderer {
       says.set(spot, this.sides.json(this.mine, entry))
     }
     let overlap = false
+    const isReplaced = replacedByUpdate(triples, c.entries.length)
     for (const triple of [...triples].sort((x, y) => (x.m ?? Infinity) - (y.m ?? Infinity))) {
       const em = triple.m === undefined ? null : a.entries[triple.m]!
       const eu = triple.u === undefined ? null : b.entries[triple.u]!
@@ -62,7 +64,7 @@ export class ListRenderer {
         stand(triple.m!, this.renderer.patch.insert(b, u, after, carryEntry(this.mine, em, this.update, b, u), null), em)
       } else if (eu && ef) this.renderer.patch.remove(eu)
       else if (eu) says.set({ type: 'entry', entry: eu }, this.sides.json(this.update, eu))
-      if (ef && !eu && (edited || (!em && this.isReplaced(triple.f!, triples)))) overlap = true
+      if (ef && !eu && (edited || (!em && isReplaced(triple.f!)))) overlap = true
     }
     const items = [...standing].sort(([x], [y]) => x - y).map(([at, spot]) => ({ spot, free: order.free.has(at) }))
     const id = this.sides.idOf(f, m, u)
@@ -93,19 +95,6 @@ export class ListRenderer {
       there.length,
       mine.map(({ spot, free }) => ({ at: this.renderer.patch.position(list, spot), free })),
     ).map((at) => there[at])
-  }
-
-  /** Whether the update put something in the place of a factory's item that it has no more. */
-  private isReplaced(f: number, triples: readonly Triple[]): boolean {
-    const before = triples.reduce(
-      (last, triple) => (triple.f !== undefined && triple.f < f && triple.u !== undefined ? Math.max(last, triple.u) : last),
-      -1,
-    )
-    const behind = triples.reduce(
-      (next, triple) => (triple.f !== undefined && triple.f > f && triple.u !== undefined ? Math.min(next, triple.u) : next),
-      Infinity,
-    )
-    return triples.some((triple) => triple.f === undefined && triple.m === undefined && triple.u! > before && triple.u! < behind)
   }
 
   /** The items of mine shall stand in my order. */

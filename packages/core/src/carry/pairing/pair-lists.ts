@@ -31,7 +31,7 @@ export interface PairedLists {
 /**
  * Which item is which in three versions of a list. The factory copy is the hub; what neither comes from it pairs only if
  * both sides added the same. Without a factory copy mine is compared with the update as if it were the author's.
- * `update` may name pairs of factory and update that are known already.
+ * `known` are pairs of factory and update, where those are known already.
  */
 export function pairLists(factory: ListIn | null, mine: ListIn, update: ListIn, prints: Prints, known?: readonly Pair[]): PairedLists {
   const items = (side: ListIn): Items => new Items(side.document, side.list, prints)

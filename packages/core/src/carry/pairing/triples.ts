@@ -13,10 +13,16 @@ export function inPlaceOfMine(triples: readonly Triple[]): Set<number> {
   if (lost.length === 0) return result
   const there = triples.filter((triple) => triple.f !== undefined && triple.u !== undefined).sort((x, y) => x.f! - y.f!)
   const fresh = triples.filter((triple) => triple.f === undefined && triple.m === undefined).map((triple) => triple.u!)
-  for (const f of lost) {
-    const next = there.findIndex((triple) => triple.f! > f)
-    const [from, to] = [there[(next < 0 ? there.length : next) - 1]?.u ?? -1, there[next]?.u ?? Infinity]
-    for (const u of fresh) if (u > from && u < to) result.add(u)
+  fresh.sort((x, y) => x - y)
+  let next = 0
+  let seen = -1
+  for (const f of lost.sort((x, y) => x - y)) {
+    while (next < there.length && there[next]!.f! < f) next++
+    // all that were lost between the same two have the same place
+    if (seen === next) continue
+    seen = next
+    const [from, to] = [there[next - 1]?.u ?? -1, there[next]?.u ?? Infinity]
+    for (let i = firstAbove(fresh, from); i < fresh.length && fresh[i]! < to; i++) result.add(fresh[i]!)
   }
   return result
 }
@@ -26,4 +32,25 @@ export function doubtIn({ mine, update }: Triple): Link | null {
   if (!update || update.how === 'equal') return null
   if (update.confidence < SURE) return update
   return mine && mine.confidence < SURE ? mine : null
+}
+
+/** Tells whether the update put something in the place of a factory's item, by its position, that it has no more. */
+export function replacedByUpdate(triples: readonly Triple[], factoryLength: number): (f: number) => boolean {
+  const [before, behind] = [new Array<number>(factoryLength).fill(-1), new Array<number>(factoryLength).fill(Infinity)]
+  const place = new Map(triples.flatMap(({ f, u }) => (f !== undefined && u !== undefined ? [[f, u] as const] : [])))
+  for (let f = 1; f < factoryLength; f++) before[f] = Math.max(before[f - 1]!, place.get(f - 1) ?? -1)
+  for (let f = factoryLength - 2; f >= 0; f--) behind[f] = Math.min(behind[f + 1]!, place.get(f + 1) ?? Infinity)
+  const fresh = triples.flatMap(({ f, m, u }) => (f === undefined && m === undefined ? [u!] : [])).sort((x, y) => x - y)
+  return (f) => (fresh[firstAbove(fresh, before[f]!)] ?? Infinity) < behind[f]!
+}
+
+/** Where the numbers of a rising list begin that are above one. */
+function firstAbove(rising: readonly number[], bound: number): number {
+  let [low, high] = [0, rising.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (rising[middle]! > bound) high = middle
+    else low = middle + 1
+  }
+  return low
 }
