@@ -5,7 +5,10 @@ const alias = {
   '@pasticcio/core': fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url)),
   '~': fileURLToPath(new URL('./app', import.meta.url)),
 }
-const project = (name: string, include: string[], more: Record<string, unknown> = {}) => ({ resolve: { alias }, test: { name, include, ...more } })
+const project = (name: string, include: string[], more: Record<string, unknown> = {}) => ({
+  resolve: { alias },
+  test: { name, include, ...more },
+})
 
 export default defineConfig({
   test: {

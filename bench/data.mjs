@@ -8,7 +8,24 @@ export function random(seed) {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296
   }
 }
-const WORDS = ['reed', 'clay', 'amber', 'kist', 'ferry', 'market', 'hamper', 'stall', 'pause', 'claim', 'refund', 'title', 'icon', 'sound', 'weight', 'limit']
+const WORDS = [
+  'reed',
+  'clay',
+  'amber',
+  'kist',
+  'ferry',
+  'market',
+  'hamper',
+  'stall',
+  'pause',
+  'claim',
+  'refund',
+  'title',
+  'icon',
+  'sound',
+  'weight',
+  'limit',
+]
 
 /** Commented YAML of about so many bytes: sections of switches, numbers, texts and lists, as an author writes them. */
 export function commentedYaml(bytes, seed = 1) {
@@ -29,20 +46,32 @@ export function commentedYaml(bytes, seed = 1) {
 export function manyEntries(count, seed = 2) {
   const next = random(seed)
   const parts = ['entries:\n']
-  for (let i = 0; i < count; i++) parts.push(`  entry-${i}:\n    price: ${Math.floor(next() * 900)}\n    title: "Entry ${i} of the ferry"\n    enabled: ${next() < 0.5}\n`)
+  for (let i = 0; i < count; i++)
+    parts.push(
+      `  entry-${i}:\n    price: ${Math.floor(next() * 900)}\n    title: "Entry ${i} of the ferry"\n    enabled: ${next() < 0.5}\n`,
+    )
   return parts.join('')
 }
 
 export function jsonText(count, seed = 3) {
   const next = random(seed)
   const entries = {}
-  for (let i = 0; i < count; i++) entries[`entry-${i}`] = { price: Math.floor(next() * 900), title: `Entry ${i} of the ferry`, enabled: next() < 0.5, goods: ['reed', 'clay'] }
+  for (let i = 0; i < count; i++)
+    entries[`entry-${i}`] = {
+      price: Math.floor(next() * 900),
+      title: `Entry ${i} of the ferry`,
+      enabled: next() < 0.5,
+      goods: ['reed', 'clay'],
+    }
   return JSON.stringify({ entries }, null, 2)
 }
 
 export function luaText(count, seed = 4) {
   const next = random(seed)
   const parts = ['-- Settings.\nConfig = {}\n\n']
-  for (let i = 0; i < count; i++) parts.push(`-- Entry ${i}.\nConfig.Entry${i} = {\n  price = ${Math.floor(next() * 900)}, -- for each\n  title = "Entry ${i} of the ferry",\n  enabled = ${next() < 0.5},\n  goods = { 'reed', 'clay' },\n  pause = 15 * 60,\n}\n`)
+  for (let i = 0; i < count; i++)
+    parts.push(
+      `-- Entry ${i}.\nConfig.Entry${i} = {\n  price = ${Math.floor(next() * 900)}, -- for each\n  title = "Entry ${i} of the ferry",\n  enabled = ${next() < 0.5},\n  goods = { 'reed', 'clay' },\n  pause = 15 * 60,\n}\n`,
+    )
   return parts.join('')
 }

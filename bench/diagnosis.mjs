@@ -28,7 +28,13 @@ for (const name of readdirSync(folder).filter((item) => !item.startsWith('.')))
       tally.set(key, { all: row.all + 1, found: row.found + said.found, exact: row.exact + said.exact, single: row.single + said.single })
     }
   }
-const sum = [...tally.values()].reduce((a, b) => ({ all: a.all + b.all, found: a.found + b.found, exact: a.exact + b.exact, single: a.single + b.single }))
+const sum = [...tally.values()].reduce((a, b) => ({
+  all: a.all + b.all,
+  found: a.found + b.found,
+  exact: a.exact + b.exact,
+  single: a.single + b.single,
+}))
 process.stdout.write('| slip | tried | found | on the exact line | one finding |\n| --- | --- | --- | --- | --- |\n')
-for (const [key, row] of [...tally, ['all', sum]]) process.stdout.write(`| ${key} | ${row.all} | ${row.found} | ${row.exact} | ${row.single} |\n`)
+for (const [key, row] of [...tally, ['all', sum]])
+  process.stdout.write(`| ${key} | ${row.all} | ${row.found} | ${row.exact} | ${row.single} |\n`)
 process.stdout.write(`\nFindings on the intact files: ${alarms}.\n`)

@@ -1,6 +1,29 @@
 // Bundles what runs outside the app (the command line, the stand-ins) into one file each.
 import { build } from 'esbuild'
 
-const shared = { bundle: true, platform: 'node', target: 'node20', format: 'esm', packages: 'external', logLevel: 'warning', sourcemap: true, alias: { '@pasticcio/core': './packages/core/src/index.ts' } }
-await build({ ...shared, entryPoints: { pasticcio: 'packages/cli/src/bin.ts' }, outdir: 'packages/cli/dist', outExtension: { '.js': '.mjs' } })
-await build({ ...shared, entryPoints: { server: "packages/standin/src/server/main.ts", site: "packages/standin/src/site/main.ts", demo: "packages/standin/src/demo/build.ts" }, outdir: "packages/standin/dist", outExtension: { ".js": ".mjs" } })
+const shared = {
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  packages: 'external',
+  logLevel: 'warning',
+  sourcemap: true,
+  alias: { '@pasticcio/core': './packages/core/src/index.ts' },
+}
+await build({
+  ...shared,
+  entryPoints: { pasticcio: 'packages/cli/src/bin.ts' },
+  outdir: 'packages/cli/dist',
+  outExtension: { '.js': '.mjs' },
+})
+await build({
+  ...shared,
+  entryPoints: {
+    server: 'packages/standin/src/server/main.ts',
+    site: 'packages/standin/src/site/main.ts',
+    demo: 'packages/standin/src/demo/build.ts',
+  },
+  outdir: 'packages/standin/dist',
+  outExtension: { '.js': '.mjs' },
+})

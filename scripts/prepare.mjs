@@ -17,7 +17,13 @@ export function fail(message) {
 
 /** Runs a command in the checkout; its output is shown only when it fails, or always with `show`. */
 export function run(command, args, { show = false, env = {} } = {}) {
-  const result = spawnSync(command, args, { cwd: root, stdio: show ? 'inherit' : 'pipe', encoding: 'utf8', env: { ...process.env, ...env }, maxBuffer: 1 << 28 })
+  const result = spawnSync(command, args, {
+    cwd: root,
+    stdio: show ? 'inherit' : 'pipe',
+    encoding: 'utf8',
+    env: { ...process.env, ...env },
+    maxBuffer: 1 << 28,
+  })
   if (result.status === 0) return
   if (!show) process.stderr.write(`${result.stdout ?? ''}${result.stderr ?? ''}`)
   fail(`"${[command, ...args].join(' ')}" failed${result.error ? `: ${result.error.message}` : ''}.`)
@@ -35,7 +41,8 @@ function hashOf(paths) {
       hash.update(path).update(readFileSync(full))
       return
     }
-    for (const entry of names.sort((a, b) => (a.name < b.name ? -1 : 1))) if (!['node_modules', 'dist', 'tests'].includes(entry.name)) visit(join(path, entry.name))
+    for (const entry of names.sort((a, b) => (a.name < b.name ? -1 : 1)))
+      if (!['node_modules', 'dist', 'tests'].includes(entry.name)) visit(join(path, entry.name))
   }
   for (const path of paths) visit(path)
   return hash.digest('hex')
@@ -57,21 +64,42 @@ export function checkNode() {
 }
 
 export function install() {
-  const manifests = ['package-lock.json', 'package.json', 'packages/core/package.json', 'packages/cli/package.json', 'packages/standin/package.json']
-  once('installed', manifests, () => existsSync(join(root, 'node_modules', 'nuxt')), () => {
-    process.stdout.write('Installing the locked packages (a few minutes the first time) …\n')
-    run('npm', ['ci', '--no-audit', '--no-fund'])
-  })
+  const manifests = [
+    'package-lock.json',
+    'package.json',
+    'packages/core/package.json',
+    'packages/cli/package.json',
+    'packages/standin/package.json',
+  ]
+  once(
+    'installed',
+    manifests,
+    () => existsSync(join(root, 'node_modules', 'nuxt')),
+    () => {
+      process.stdout.write('Installing the locked packages (a few minutes the first time) …\n')
+      run('npm', ['ci', '--no-audit', '--no-fund'])
+    },
+  )
 }
 
 export function buildPackages() {
-  once('packages', ['packages', 'scripts/build-packages.mjs'], () => existsSync(join(root, 'packages/cli/dist/pasticcio.mjs')), () => execFileSync(process.execPath, [join(root, 'scripts/build-packages.mjs')], { cwd: root, stdio: 'inherit' }))
+  once(
+    'packages',
+    ['packages', 'scripts/build-packages.mjs'],
+    () => existsSync(join(root, 'packages/cli/dist/pasticcio.mjs')),
+    () => execFileSync(process.execPath, [join(root, 'scripts/build-packages.mjs')], { cwd: root, stdio: 'inherit' }),
+  )
 }
 
 export function buildApp() {
   const sources = ['app', 'server', 'families', 'public', 'packages/core', 'nuxt.config.ts', 'package-lock.json']
-  once('app', sources, () => existsSync(join(root, '.output/server/index.mjs')), () => {
-    process.stdout.write('Building the app (about half a minute) …\n')
-    run('npx', ['--no-install', 'nuxt', 'build'], { env: { NUXT_TELEMETRY_DISABLED: '1' } })
-  })
+  once(
+    'app',
+    sources,
+    () => existsSync(join(root, '.output/server/index.mjs')),
+    () => {
+      process.stdout.write('Building the app (about half a minute) …\n')
+      run('npx', ['--no-install', 'nuxt', 'build'], { env: { NUXT_TELEMETRY_DISABLED: '1' } })
+    },
+  )
 }

@@ -27,11 +27,26 @@ await demoWorld()
 const site = await startSite()
 const secret = keepSecret()
 const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
-  cwd: root, stdio: ['ignore', 'inherit', 'inherit'],
+  cwd: root,
+  stdio: ['ignore', 'inherit', 'inherit'],
   env: {
-    ...process.env, NITRO_HOST: host, NITRO_PORT: String(port), HOST: host, PORT: String(port), PASTICCIO_DATA: data, PASTICCIO_SECRET: secret,
-    PASTICCIO_SITES: site.origin, PASTICCIO_ACCOUNTS: 'maren:owner,tobiah:editor,isolde:viewer', NODE_ENV: 'production',
-    PASTICCIO_SERVER: JSON.stringify({ slug: 'lantern-row', familyId: 'archive', folder: join(demo, 'servers/lantern-row'), command: [process.execPath, join(root, 'packages/standin/dist/server.mjs')], start: true }),
+    ...process.env,
+    NITRO_HOST: host,
+    NITRO_PORT: String(port),
+    HOST: host,
+    PORT: String(port),
+    PASTICCIO_DATA: data,
+    PASTICCIO_SECRET: secret,
+    PASTICCIO_SITES: site.origin,
+    PASTICCIO_ACCOUNTS: 'maren:owner,tobiah:editor,isolde:viewer',
+    NODE_ENV: 'production',
+    PASTICCIO_SERVER: JSON.stringify({
+      slug: 'lantern-row',
+      familyId: 'archive',
+      folder: join(demo, 'servers/lantern-row'),
+      command: [process.execPath, join(root, 'packages/standin/dist/server.mjs')],
+      start: true,
+    }),
   },
 })
 app.on('exit', (code) => {
@@ -41,12 +56,20 @@ app.on('exit', (code) => {
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => app.kill('SIGTERM'))
 await answers()
 const key = `maren.${createHmac('sha256', secret).update('sign-in maren').digest('base64url')}`
-process.stdout.write(`\nPasticcio is running. This link signs you in:\n\n  http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/sign-in?key=${encodeURIComponent(key)}\n\n`)
+process.stdout.write(
+  `\nPasticcio is running. This link signs you in:\n\n  http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/sign-in?key=${encodeURIComponent(key)}\n\n`,
+)
 
 function requireFreePort() {
   return new Promise((resolve) => {
     const probe = createServer()
-    probe.once('error', (error) => fail(error.code === 'EADDRINUSE' ? `Port ${port} is taken by another program. Stop that one, or choose another port: PORT=3001 npm start` : `Cannot listen on ${host}:${port}: ${error.message}`))
+    probe.once('error', (error) =>
+      fail(
+        error.code === 'EADDRINUSE'
+          ? `Port ${port} is taken by another program. Stop that one, or choose another port: PORT=3001 npm start`
+          : `Cannot listen on ${host}:${port}: ${error.message}`,
+      ),
+    )
     probe.listen(port, host, () => probe.close(resolve))
   })
 }
@@ -62,7 +85,9 @@ async function demoWorld() {
 /** The plugin-site stand-in, on a free port of its own. */
 function startSite() {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, [join(root, 'packages/standin/dist/site.mjs'), join(demo, 'site'), '0'], { stdio: ['ignore', 'pipe', 'inherit'] })
+    const child = spawn(process.execPath, [join(root, 'packages/standin/dist/site.mjs'), join(demo, 'site'), '0'], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
     child.stdout.once('data', (text) => resolve({ child, origin: `http://127.0.0.1:${/port (\d+)/.exec(String(text))[1]}` }))
     child.once('exit', (code) => fail(`The plugin site stopped with code ${code}.`))
     process.once('exit', () => child.kill())

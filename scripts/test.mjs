@@ -8,8 +8,22 @@ install()
 buildPackages()
 requireChromium()
 step('lint', ['npx', '--no-install', 'eslint', '.'])
+step('format', ['npx', '--no-install', 'prettier', '--check', '--log-level', 'warn', '.'])
 step('types', [process.execPath, 'scripts/typecheck.mjs'])
-step('unit', ['npx', '--no-install', 'vitest', 'run', '--project', 'core', '--project', 'cli', '--project', 'standin', '--project', 'server'])
+step('unit', [
+  'npx',
+  '--no-install',
+  'vitest',
+  'run',
+  '--project',
+  'core',
+  '--project',
+  'cli',
+  '--project',
+  'standin',
+  '--project',
+  'server',
+])
 buildApp()
 step('e2e', ['npx', '--no-install', 'vitest', 'run', '--project', 'e2e'])
 
@@ -27,5 +41,8 @@ function requireChromium() {
   if (!isRoot || !hasApt) fail('The tests need Chromium. On Debian: sudo apt-get install chromium. Then run "npm test" again.')
   process.stdout.write('Installing Chromium for the tests …\n')
   run('apt-get', ['-qq', 'update'])
-  execFileSync('apt-get', ['-qq', '-y', 'install', 'chromium'], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+  execFileSync('apt-get', ['-qq', '-y', 'install', 'chromium'], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  })
 }

@@ -5,5 +5,6 @@ import { root, run } from './prepare.mjs'
 
 if (!existsSync(join(root, '.nuxt/tsconfig.app.json'))) run('npx', ['--no-install', 'nuxt', 'prepare'])
 for (const project of ['packages/core', 'packages/cli', 'packages/standin', 'tests']) run('npx', ['--no-install', 'tsc', '-p', project])
-for (const project of ['.nuxt/tsconfig.app.json', '.nuxt/tsconfig.server.json']) run('npx', ['--no-install', 'vue-tsc', '-p', project, '--noEmit'])
+for (const project of ['.nuxt/tsconfig.app.json', '.nuxt/tsconfig.server.json'])
+  run('npx', ['--no-install', 'vue-tsc', '-p', project, '--noEmit'])
 process.stdout.write('types are right\n')

@@ -9,10 +9,14 @@ export function useChecker(input: () => { path: string; text: string; factory: s
   worker.onmessage = (event: MessageEvent<CheckAnswer>) => {
     if (event.data.id === asked) findings.value = event.data.findings
   }
-  watch(input, (now) => {
-    if (now) worker.postMessage({ id: ++asked, path: now.path, text: now.text, factory: now.factory })
-    else findings.value = []
-  }, { immediate: true })
+  watch(
+    input,
+    (now) => {
+      if (now) worker.postMessage({ id: ++asked, path: now.path, text: now.text, factory: now.factory })
+      else findings.value = []
+    },
+    { immediate: true },
+  )
   onScopeDispose(() => worker.terminate())
   return findings
 }

@@ -6,7 +6,9 @@ export function useKeys(keys: Readonly<Record<string, KeyHandler>>): void {
   const onKey = (event: KeyboardEvent): void => {
     const target = event.target as HTMLElement | null
     const modified = event.ctrlKey || event.metaKey
-    const typing = target?.closest('input:not([type="checkbox"]):not([type="radio"]), textarea, [contenteditable="true"], [role="combobox"], [role="dialog"]')
+    const typing = target?.closest(
+      'input:not([type="checkbox"]):not([type="radio"]), textarea, [contenteditable="true"], [role="combobox"], [role="dialog"]',
+    )
     if ((typing && !modified) || event.altKey || event.defaultPrevented) return
     const run = keys[(modified ? 'ctrl+' : '') + event.key]
     if (!run) return

@@ -13,5 +13,8 @@ onMounted(async () => {
 </script>
 
 <template>
-  <div v-if="problem" class="state"><h2>Pasticcio</h2><p role="alert">{{ problem }}</p></div>
+  <div v-if="problem" class="state">
+    <h2>Pasticcio</h2>
+    <p role="alert">{{ problem }}</p>
+  </div>
 </template>

@@ -13,5 +13,8 @@ onMounted(async () => {
 </script>
 
 <template>
-  <div class="state"><h2>{{ problem ? 'You are not signed in' : 'Signing you in …' }}</h2><p v-if="problem" role="alert">{{ problem }}</p></div>
+  <div class="state">
+    <h2>{{ problem ? 'You are not signed in' : 'Signing you in …' }}</h2>
+    <p v-if="problem" role="alert">{{ problem }}</p>
+  </div>
 </template>

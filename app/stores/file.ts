@@ -1,7 +1,27 @@
 import { defineStore } from 'pinia'
 import {
-  LineIndex, OperationError, RuleBook, addEntry, applyEdits, duplicateEntry, editDocument, findMoves, getNode, inferRules, formatOf, layer, parse, parsePointer, removeEntry, setValue, valueOf,
-  type Document, type Edit, type Finding, type FormatId, type Value,
+  LineIndex,
+  OperationError,
+  RuleBook,
+  addEntry,
+  applyEdits,
+  duplicateEntry,
+  editDocument,
+  findMoves,
+  getNode,
+  inferRules,
+  formatOf,
+  layer,
+  parse,
+  parsePointer,
+  removeEntry,
+  setValue,
+  valueOf,
+  type Document,
+  type Edit,
+  type Finding,
+  type FormatId,
+  type Value,
 } from '@pasticcio/core'
 import { useChecker } from '~/composables/use-checker'
 import type { FileView } from '~/utils/types'
@@ -29,7 +49,8 @@ export const useFileStore = defineStore('file', () => {
   let timer: ReturnType<typeof setTimeout> | null = null
 
   const format = computed<FormatId | null>(() => (view.value ? formatOf(view.value.path) : null))
-  const read = (source: string | null | undefined): Document | null => (source === null || source === undefined || !format.value ? null : parse(source, format.value, { relaxed: true }))
+  const read = (source: string | null | undefined): Document | null =>
+    source === null || source === undefined || !format.value ? null : parse(source, format.value, { relaxed: true })
   const document = computed(() => read(text.value))
   const index = computed(() => new LineIndex(text.value))
   const factory = computed(() => read(view.value?.factory))
@@ -37,18 +58,43 @@ export const useFileStore = defineStore('file', () => {
   const update = computed(() => read(view.value?.update?.text))
   const rules = computed(() => new RuleBook(factory.value ? inferRules(factory.value) : []))
   const moves = computed(() => (factory.value && update.value ? findMoves(factory.value, update.value) : new Map<string, string>()))
-  const rows = computed<SheetRow[]>(() => (document.value && base.value ? sheetRows({ moves: moves.value, document: document.value, index: index.value, factory: factory.value, base: base.value, update: update.value, rules: rules.value }) : []))
+  const rows = computed<SheetRow[]>(() =>
+    document.value && base.value
+      ? sheetRows({
+          moves: moves.value,
+          document: document.value,
+          index: index.value,
+          factory: factory.value,
+          base: base.value,
+          update: update.value,
+          rules: rules.value,
+        })
+      : [],
+  )
   const customisations = computed(() => (factory.value && document.value ? layer(factory.value, document.value).length : 0))
-  const checked = useChecker(() => (view.value && !view.value.record ? { path: view.value.path, text: text.value, factory: view.value.factory } : null))
+  const checked = useChecker(() =>
+    view.value && !view.value.record ? { path: view.value.path, text: text.value, factory: view.value.factory } : null,
+  )
   const isStaged = computed(() => view.value !== null && text.value !== view.value.text)
 
   const findings = computed<PlacedFinding[]>(() => {
     const own = checked.value.map((finding) => ({ ...finding, ...index.value.position(finding.from) }))
-    const said = server.complaints.filter((item) => item.path === view.value?.path && !isStaged.value).map((item): PlacedFinding => {
-      const line = item.line ?? 1
-      const from = index.value.startOf(line)
-      return { code: 'syntax', severity: 'error', from, to: from, line, column: 1, message: `The server says: ${item.reason}`, fromServer: true }
-    })
+    const said = server.complaints
+      .filter((item) => item.path === view.value?.path && !isStaged.value)
+      .map((item): PlacedFinding => {
+        const line = item.line ?? 1
+        const from = index.value.startOf(line)
+        return {
+          code: 'syntax',
+          severity: 'error',
+          from,
+          to: from,
+          line,
+          column: 1,
+          message: `The server says: ${item.reason}`,
+          fromServer: true,
+        }
+      })
     return [...said, ...own].sort((a, b) => a.line - b.line)
   })
 
@@ -85,7 +131,10 @@ export const useFileStore = defineStore('file', () => {
     if (!view.value) return
     saving.value = true
     try {
-      await callApi(`${server.base}/draft`, { method: 'PUT', body: { path: view.value.path, text: text.value, baseSha: view.value.draft?.baseSha ?? view.value.sha } })
+      await callApi(`${server.base}/draft`, {
+        method: 'PUT',
+        body: { path: view.value.path, text: text.value, baseSha: view.value.draft?.baseSha ?? view.value.sha },
+      })
       problem.value = ''
       await Promise.all([tray.refresh(), server.refresh()])
     } catch (error) {
@@ -144,7 +193,11 @@ export const useFileStore = defineStore('file', () => {
     const node = shipped && getNode(shipped, keysOf(pointer))
     if (!shipped || !node) return
     const keys = keysOf(pointer)
-    edit((current) => (getNode(current, keys) ? setValue(current, keys, valueOf(shipped, node)) : addEntry(current, keys.slice(0, -1), keys[keys.length - 1]!, valueOf(shipped, node))))
+    edit((current) =>
+      getNode(current, keys)
+        ? setValue(current, keys, valueOf(shipped, node))
+        : addEntry(current, keys.slice(0, -1), keys[keys.length - 1]!, valueOf(shipped, node)),
+    )
   }
 
   function applyFix(finding: PlacedFinding): void {
@@ -152,8 +205,34 @@ export const useFileStore = defineStore('file', () => {
   }
 
   return {
-    view, text, format, document, index, factory, base, update, rules, rows, customisations, findings, problem, saving, focus, isStaged,
-    open, setText, flush, flushOnLeaving, edit, set, remove, duplicate, toFactory, applyFix, undo: () => step(undoStack, redoStack), redo: () => step(redoStack, undoStack),
+    view,
+    text,
+    format,
+    document,
+    index,
+    factory,
+    base,
+    update,
+    rules,
+    rows,
+    customisations,
+    findings,
+    problem,
+    saving,
+    focus,
+    isStaged,
+    open,
+    setText,
+    flush,
+    flushOnLeaving,
+    edit,
+    set,
+    remove,
+    duplicate,
+    toFactory,
+    applyFix,
+    undo: () => step(undoStack, redoStack),
+    redo: () => step(redoStack, undoStack),
   }
 })
 

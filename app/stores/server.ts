@@ -73,5 +73,21 @@ export const useServerStore = defineStore('server', () => {
     return row
   }
 
-  return { slug, base, overview, problem, state, lines, busy, complained, complaints, open, close, refresh, lookForComplaints, control, undo }
+  return {
+    slug,
+    base,
+    overview,
+    problem,
+    state,
+    lines,
+    busy,
+    complained,
+    complaints,
+    open,
+    close,
+    refresh,
+    lookForComplaints,
+    control,
+    undo,
+  }
 })

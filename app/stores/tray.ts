@@ -18,7 +18,9 @@ export const useTrayStore = defineStore('tray', () => {
   /** Errors that keep a file from being read at all: nothing is applied before they are mended. */
   const blockingCount = computed(() => files.value.reduce((sum, file) => sum + file.errors, 0))
   /** All errors in staged files, also values that the factory copy speaks against. */
-  const errorCount = computed(() => (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files).reduce((sum, file) => sum + (file.staged ? file.errors : 0), 0))
+  const errorCount = computed(() =>
+    (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files).reduce((sum, file) => sum + (file.staged ? file.errors : 0), 0),
+  )
   const plugins = computed(() => [...new Set(files.value.map((file) => file.plugin))])
   const drifted = computed(() => files.value.filter((file) => file.drifted !== null))
 

@@ -1,6 +1,10 @@
 /** An answer that says why something cannot be done, in words for the user. */
 export class ApiProblem extends Error {
-  constructor(readonly code: string, readonly status: number, message: string) {
+  constructor(
+    readonly code: string,
+    readonly status: number,
+    message: string,
+  ) {
     super(message)
     this.name = 'ApiProblem'
   }
@@ -18,10 +22,18 @@ export async function callApi<T>(path: string, request: Request = {}): Promise<T
   try {
     response = await fetch(path, {
       method: request.method ?? (request.body === undefined && !request.bytes ? 'GET' : 'POST'),
-      ...(request.bytes ? { body: request.bytes, headers: { 'content-type': 'application/octet-stream' } } : request.body !== undefined ? { body: JSON.stringify(request.body), headers: { 'content-type': 'application/json' } } : {}),
+      ...(request.bytes
+        ? { body: request.bytes, headers: { 'content-type': 'application/octet-stream' } }
+        : request.body !== undefined
+          ? { body: JSON.stringify(request.body), headers: { 'content-type': 'application/json' } }
+          : {}),
     })
   } catch {
-    throw new ApiProblem('unreachable', 0, 'Pasticcio does not answer. Check that it is still running where you started it; what you typed is kept here.')
+    throw new ApiProblem(
+      'unreachable',
+      0,
+      'Pasticcio does not answer. Check that it is still running where you started it; what you typed is kept here.',
+    )
   }
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return data as T

@@ -24,14 +24,21 @@ export interface PlanGroup {
 
 /** The plan's decisions in groups, those that wait for somebody first. */
 export function groupPlan(plan: UpdatePlan): PlanGroup[] {
-  const rows = plan.files.flatMap((file) => file.decisions.map((decision): PlanRow => {
-    // people know a setting by the name it had
-    const keys = parsePointer(decision.from ?? decision.path) ?? []
-    return {
-      path: file.path, file: file.path.split('/').pop()!, decision, label: labelOf(keys, decision),
-      open: decision.weight === 'decide', told: decision.weight === 'look', decided: !decision.attention && decision.chosen !== undefined,
-    }
-  }))
+  const rows = plan.files.flatMap((file) =>
+    file.decisions.map((decision): PlanRow => {
+      // people know a setting by the name it had
+      const keys = parsePointer(decision.from ?? decision.path) ?? []
+      return {
+        path: file.path,
+        file: file.path.split('/').pop()!,
+        decision,
+        label: labelOf(keys, decision),
+        open: decision.weight === 'decide',
+        told: decision.weight === 'look',
+        decided: !decision.attention && decision.chosen !== undefined,
+      }
+    }),
+  )
   const waits = rows.filter((row) => row.open || row.decided)
   const told = rows.filter((row) => row.told)
   const rest = rows.filter((row) => !row.open && !row.told && !row.decided)
@@ -39,9 +46,31 @@ export function groupPlan(plan: UpdatePlan): PlanGroup[] {
   return [
     { id: 'decide', title: 'Needs your decision', aside: '', rows: waits, folded: false },
     { id: 'told', title: 'Worth a look', aside: 'decided as shown; nothing waits for you', rows: told, folded: false },
-    { id: 'kept', title: 'Kept as yours', aside: 'the update leaves these alone', rows: of('kept-mine', 'kept-addition', 'same-change', 'stays-removed', 'moved', 'default-moved', 'scale-changed', 'kind-changed', 'kept-aside'), folded: false },
+    {
+      id: 'kept',
+      title: 'Kept as yours',
+      aside: 'the update leaves these alone',
+      rows: of(
+        'kept-mine',
+        'kept-addition',
+        'same-change',
+        'stays-removed',
+        'moved',
+        'default-moved',
+        'scale-changed',
+        'kind-changed',
+        'kept-aside',
+      ),
+      folded: false,
+    },
     { id: 'new', title: 'New settings', aside: 'taken as the update ships them', rows: of('added-by-update', 'offered'), folded: false },
-    { id: 'followed', title: 'Follows the update', aside: 'you had left these as shipped', rows: of('took-update', 'dropped', 'stamp'), folded: true },
+    {
+      id: 'followed',
+      title: 'Follows the update',
+      aside: 'you had left these as shipped',
+      rows: of('took-update', 'dropped', 'stamp'),
+      folded: true,
+    },
   ].filter((group) => group.rows.length > 0)
 }
 
@@ -50,9 +79,13 @@ function labelOf(keys: readonly string[], decision: Decision): string {
   const last = keys.at(-1) ?? ''
   const above = keys.at(-2)
   if (/^\d+$/.test(last)) return `${plainLabel(above ?? '')} ${Number(last) + 1}`
-  const section = [decision.mine, decision.update, decision.factory].some((value) => typeof value === 'object' && value !== null && !Array.isArray(value))
+  const section = [decision.mine, decision.update, decision.factory].some(
+    (value) => typeof value === 'object' && value !== null && !Array.isArray(value),
+  )
   const label = plainLabel(last)
-  return above !== undefined && !section && last.length <= 7 && !label.includes(' ') ? `${plainLabel(above)}: ${label.toLowerCase()}` : label
+  return above !== undefined && !section && last.length <= 7 && !label.includes(' ')
+    ? `${plainLabel(above)}: ${label.toLowerCase()}`
+    : label
 }
 
 /** Outcomes that nobody should wave through with others: each needs a look of its own. */
@@ -67,7 +100,8 @@ export function sentence(text: string): string {
 export function brief(value: unknown): string {
   if (value === undefined) return '–'
   if (value === null || value === '') return 'empty'
-  if (Array.isArray(value)) return value.every((item) => typeof item !== 'object') ? value.join(', ') || 'empty list' : `${value.length} entries`
+  if (Array.isArray(value))
+    return value.every((item) => typeof item !== 'object') ? value.join(', ') || 'empty list' : `${value.length} entries`
   if (typeof value === 'object') return `${Object.keys(value).length} lines`
   return String(value)
 }

@@ -1,6 +1,21 @@
 import {
-  RuleBook, authorsComment, formatPointer, getEntry, isGroup, isNameless, kindOf, plainLabel, sameNode, toJson,
-  type Document, type Entry, type LineIndex, type ListNode, type MapNode, type Node, type Rule,
+  RuleBook,
+  authorsComment,
+  formatPointer,
+  getEntry,
+  isGroup,
+  isNameless,
+  kindOf,
+  plainLabel,
+  sameNode,
+  toJson,
+  type Document,
+  type Entry,
+  type LineIndex,
+  type ListNode,
+  type MapNode,
+  type Node,
+  type Rule,
 } from '@pasticcio/core'
 
 export type ControlKind = 'switch' | 'number' | 'text' | 'choice' | 'tokens' | 'lines' | 'slots' | 'block' | 'reference'
@@ -80,16 +95,25 @@ function visit(input: SheetInput, node: MapNode | ListNode, sides: Sides, keys: 
     // calls, loops and branches of a program are no settings
     if (isNameless(entry)) continue
     const path = [...keys, entry.key]
-    const next: Sides = { factory: childOf(sides.factory, entry.key), base: childOf(sides.base, entry.key), update: childOf(sides.update, entry.key) }
+    const next: Sides = {
+      factory: childOf(sides.factory, entry.key),
+      base: childOf(sides.base, entry.key),
+      update: childOf(sides.update, entry.key),
+    }
     const { value } = entry
-    if ((value.type === 'map' && value.entries.length > 0) || (value.type === 'list' && value.entries.some((item) => item.value.type === 'map' || item.value.type === 'list'))) {
+    if (
+      (value.type === 'map' && value.entries.length > 0) ||
+      (value.type === 'list' && value.entries.some((item) => item.value.type === 'map' || item.value.type === 'list'))
+    ) {
       const at = rows.length
       visit(input, value, next, path, depth + 1, rows)
       const inside = rows.slice(at)
       rows.splice(at, 0, headRow(input, entry, next, path, depth, group, inside))
     } else rows.push(settingRow(input, entry, next, path, depth))
   }
-  if (sides.factory?.type === 'map' && node.type === 'map') for (const entry of sides.factory.entries) if (!isNameless(entry) && !getEntry(node, entry.key)) rows.push(removedRow(input, entry, sides, [...keys, entry.key], depth))
+  if (sides.factory?.type === 'map' && node.type === 'map')
+    for (const entry of sides.factory.entries)
+      if (!isNameless(entry) && !getEntry(node, entry.key)) rows.push(removedRow(input, entry, sides, [...keys, entry.key], depth))
 }
 
 function childOf(node: Node | null, key: string): Node | null {
@@ -98,10 +122,20 @@ function childOf(node: Node | null, key: string): Node | null {
 
 function baseRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly string[], depth: number): BaseRow {
   const { document, factory, base } = input
-  const differs = (other: Document | null, node: Node | null): boolean => other !== null && (node === null || !sameNode({ document, node: entry.value }, { document: other, node }))
+  const differs = (other: Document | null, node: Node | null): boolean =>
+    other !== null && (node === null || !sameNode({ document, node: entry.value }, { document: other, node }))
   return {
-    pointer: formatPointer(keys), keys, key: entry.key, label: plainLabel(entry.key), line: input.index.position(entry.from).line, depth, comment: authorsComment(document, entry),
-    mine: differs(factory, sides.factory), staged: differs(base, sides.base), inFactory: sides.factory !== null, update: updateHint(input, sides, formatPointer(keys)),
+    pointer: formatPointer(keys),
+    keys,
+    key: entry.key,
+    label: plainLabel(entry.key),
+    line: input.index.position(entry.from).line,
+    depth,
+    comment: authorsComment(document, entry),
+    mine: differs(factory, sides.factory),
+    staged: differs(base, sides.base),
+    inFactory: sides.factory !== null,
+    update: updateHint(input, sides, formatPointer(keys)),
   }
 }
 
@@ -123,8 +157,14 @@ function settingRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonl
   const rule = input.rules.find(keys)
   const shown = (document: Document | null, node: Node | null): string | null => (document && node ? shortSource(document, node) : null)
   return {
-    ...baseRow(input, entry, sides, keys, depth), type: 'setting', control: controlFor(entry, rule), value: toJson(input.document, entry.value),
-    source: shortSource(input.document, entry.value), factory: shown(input.factory, sides.factory), onServer: shown(input.base, sides.base), rule,
+    ...baseRow(input, entry, sides, keys, depth),
+    type: 'setting',
+    control: controlFor(entry, rule),
+    value: toJson(input.document, entry.value),
+    source: shortSource(input.document, entry.value),
+    factory: shown(input.factory, sides.factory),
+    onServer: shown(input.base, sides.base),
+    rule,
   }
 }
 
@@ -144,23 +184,50 @@ function controlFor(entry: Entry, rule: Rule | null): ControlKind {
 
 function listControl(key: string, list: ListNode): ControlKind {
   const scalars = list.entries.map((entry) => (entry.value.type === 'scalar' ? entry.value : null))
-  const slots = scalars.length > 0 && scalars.every((item) => item?.kind === 'number' && Number.isInteger(item.value) && (item.value as number) >= 0 && (item.value as number) < 54)
+  const slots =
+    scalars.length > 0 &&
+    scalars.every(
+      (item) => item?.kind === 'number' && Number.isInteger(item.value) && (item.value as number) >= 0 && (item.value as number) < 54,
+    )
   if (slots && /slot/i.test(key)) return 'slots'
   return scalars.some((item) => String(item?.value ?? '').includes(' ')) ? 'lines' : 'tokens'
 }
 
-function headRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly string[], depth: number, group: boolean, inside: readonly SheetRow[]): HeadRow {
+function headRow(
+  input: SheetInput,
+  entry: Entry,
+  sides: Sides,
+  keys: readonly string[],
+  depth: number,
+  group: boolean,
+  inside: readonly SheetRow[],
+): HeadRow {
   const settings = inside.filter((row) => row.type === 'setting')
   return {
-    ...baseRow(input, entry, sides, keys, depth), type: group ? 'entry' : 'section', label: group ? entry.key : plainLabel(entry.key), list: group,
-    settings: settings.length, mineCount: inside.filter((row) => row.type !== 'section' && row.type !== 'entry' && row.mine).length,
+    ...baseRow(input, entry, sides, keys, depth),
+    type: group ? 'entry' : 'section',
+    label: group ? entry.key : plainLabel(entry.key),
+    list: group,
+    settings: settings.length,
+    mineCount: inside.filter((row) => row.type !== 'section' && row.type !== 'entry' && row.mine).length,
   }
 }
 
 function removedRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly string[], depth: number): RemovedRow {
   const inBase = childOf(sides.base, entry.key) !== null
   return {
-    type: 'removed', pointer: formatPointer(keys), keys, key: entry.key, label: plainLabel(entry.key), line: 0, depth, comment: authorsComment(input.factory!, entry), mine: true,
-    staged: inBase, inFactory: true, update: null, factory: entry.value.type === 'map' ? `a section of ${entry.value.entries.length}` : shortSource(input.factory!, entry.value),
+    type: 'removed',
+    pointer: formatPointer(keys),
+    keys,
+    key: entry.key,
+    label: plainLabel(entry.key),
+    line: 0,
+    depth,
+    comment: authorsComment(input.factory!, entry),
+    mine: true,
+    staged: inBase,
+    inFactory: true,
+    update: null,
+    factory: entry.value.type === 'map' ? `a section of ${entry.value.entries.length}` : shortSource(input.factory!, entry.value),
   }
 }

@@ -18,5 +18,8 @@ self.addEventListener('message', (event: MessageEvent<CheckRequest>) => {
   if (!format) return self.postMessage({ id, findings: [] } satisfies CheckAnswer)
   const document = parse(text, format)
   const rules = factory === null ? [] : inferRules(parse(factory, format, { relaxed: true }))
-  self.postMessage({ id, findings: [...document.findings, ...checkRules(document, rules)].sort((a, b) => a.from - b.from) } satisfies CheckAnswer)
+  self.postMessage({
+    id,
+    findings: [...document.findings, ...checkRules(document, rules)].sort((a, b) => a.from - b.from),
+  } satisfies CheckAnswer)
 })

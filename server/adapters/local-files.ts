@@ -25,7 +25,8 @@ export class LocalFiles {
     const full = await this.resolve(path)
     const info = await stat(full).catch(() => null)
     if (!info?.isFile()) return null
-    if (info.size > LARGEST) throw new ServiceError('too-large', 413, `${path} has ${Math.round(info.size / 1048576)} MB; files over 16 MB are not read.`)
+    if (info.size > LARGEST)
+      throw new ServiceError('too-large', 413, `${path} has ${Math.round(info.size / 1048576)} MB; files over 16 MB are not read.`)
     return readFile(full)
   }
 
@@ -50,7 +51,10 @@ export class LocalFiles {
   async stage(path: string, bytes: Uint8Array): Promise<string> {
     const full = await realTarget(await this.resolve(path))
     await mkdir(dirname(full), { recursive: true })
-    const mode = await stat(full).then((info) => info.mode & 0o7777, () => 0o644)
+    const mode = await stat(full).then(
+      (info) => info.mode & 0o7777,
+      () => 0o644,
+    )
     const temporary = join(dirname(full), `.${randomBytes(8).toString('hex')}.tmp`)
     const file = await open(temporary, 'wx', mode)
     try {
@@ -84,7 +88,8 @@ export class LocalFiles {
   async sweep(paths: readonly string[]): Promise<void> {
     for (const folder of new Set(paths.map((path) => posix.dirname(path)))) {
       const full = await this.resolve(folder)
-      for (const name of await readdir(full).catch(() => [])) if (/^\.[0-9a-f]{16}\.tmp$/.test(name)) await unlink(join(full, name)).catch(() => undefined)
+      for (const name of await readdir(full).catch(() => []))
+        if (/^\.[0-9a-f]{16}\.tmp$/.test(name)) await unlink(join(full, name)).catch(() => undefined)
     }
   }
 }
@@ -114,4 +119,3 @@ async function syncFolder(folder: string): Promise<void> {
     await handle.close()
   }
 }
-

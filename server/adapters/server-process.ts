@@ -33,7 +33,11 @@ export class ServerProcess {
   private state: ServerState = { status: 'stopped', players: null, ticks: null }
   private readonly reader: ConsoleReader
 
-  constructor(private readonly family: Family, private readonly folder: string, private readonly command: readonly string[]) {
+  constructor(
+    private readonly family: Family,
+    private readonly folder: string,
+    private readonly command: readonly string[],
+  ) {
     this.reader = new ConsoleReader(family)
     this.events.setMaxListeners(100)
   }
@@ -70,7 +74,11 @@ export class ServerProcess {
   async start(): Promise<void> {
     if (this.child) throw new ServiceError('server-running', 409, 'The server is running already.')
     const [program, ...args] = this.command
-    const child = spawn(program!, args, { cwd: this.folder, stdio: 'pipe', env: { PATH: process.env['PATH'] ?? '', LANG: process.env['LANG'] ?? 'C.UTF-8', HOME: this.folder } })
+    const child = spawn(program!, args, {
+      cwd: this.folder,
+      stdio: 'pipe',
+      env: { PATH: process.env['PATH'] ?? '', LANG: process.env['LANG'] ?? 'C.UTF-8', HOME: this.folder },
+    })
     this.child = child
     this.setState({ status: 'starting' })
     createInterface({ input: child.stdout }).on('line', (line) => this.accept(line))
@@ -86,7 +94,12 @@ export class ServerProcess {
       const wanted = this.state.status === 'stopping'
       this.setState({ status: wanted ? 'stopped' : 'failed', players: null, ticks: null })
     })
-    const why = await Promise.race([this.waitFor((line) => line.event?.type === 'ready', this.seq, START_WITHIN_MS).then((line) => (line ? null : 'it did not get ready within a minute')), ended])
+    const why = await Promise.race([
+      this.waitFor((line) => line.event?.type === 'ready', this.seq, START_WITHIN_MS).then((line) =>
+        line ? null : 'it did not get ready within a minute',
+      ),
+      ended,
+    ])
     if (why !== null) throw new ServiceError('server-failed', 502, `The server did not start: ${why}. Its console says more.`)
   }
 

@@ -11,7 +11,8 @@ export async function openDatabase(folder: string): Promise<Knex> {
     connection: { filename: join(folder, 'pasticcio.sqlite') },
     useNullAsDefault: true,
     pool: {
-      min: 1, max: 1,
+      min: 1,
+      max: 1,
       afterCreate: (connection: { pragma(text: string): void }, done: () => void) => {
         connection.pragma('journal_mode = WAL')
         connection.pragma('foreign_keys = ON')

@@ -30,6 +30,9 @@ async function start(): Promise<void> {
   if (setup) {
     const server = JSON.parse(setup) as { slug: string; familyId: string; folder: string; command: string[]; start: boolean }
     if (!(await context.servers.get(server.slug))) await context.servers.add(server)
-    if (server.start) void requireServer(context, server.slug).then((opened) => opened.process.start()).catch((error: unknown) => context.log.error({ error }, 'the demo server did not start'))
+    if (server.start)
+      void requireServer(context, server.slug)
+        .then((opened) => opened.process.start())
+        .catch((error: unknown) => context.log.error({ error }, 'the demo server did not start'))
   }
 }

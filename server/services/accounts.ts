@@ -18,7 +18,8 @@ export async function signIn(context: Context, secret: string, key: string): Pro
   const wanted = Buffer.from(signInKey(secret, name))
   const given = Buffer.from(key)
   const account = await context.accounts.get(name)
-  if (!account || wanted.length !== given.length || !timingSafeEqual(wanted, given)) throw new ServiceError('not-signed-in', 401, 'This sign-in link is not valid. Start Pasticcio again, and use the link it prints.')
+  if (!account || wanted.length !== given.length || !timingSafeEqual(wanted, given))
+    throw new ServiceError('not-signed-in', 401, 'This sign-in link is not valid. Start Pasticcio again, and use the link it prints.')
   const token = randomBytes(32).toString('base64url')
   const expires = new Date(context.now().getTime() + SESSION_DAYS * 86_400_000)
   await context.accounts.addSession(account.id, hashOf(token), expires.toISOString())
@@ -33,6 +34,11 @@ export async function accountOf(context: Context, token: string | undefined): Pr
 /** @throws ServiceError when nobody is signed in or the role does not allow it */
 export function requireRole(account: Account | null, role: Role): Account {
   if (!account) throw new ServiceError('not-signed-in', 401, 'You are not signed in. Use the link that Pasticcio printed when it started.')
-  if (ORDER[account.role] < ORDER[role]) throw new ServiceError('not-allowed', 403, `Your role is ${account.role}, and this takes ${role === 'owner' ? 'the owner' : 'an editor'}.`)
+  if (ORDER[account.role] < ORDER[role])
+    throw new ServiceError(
+      'not-allowed',
+      403,
+      `Your role is ${account.role}, and this takes ${role === 'owner' ? 'the owner' : 'an editor'}.`,
+    )
   return account
 }

@@ -32,7 +32,8 @@ const ANSWER_WITHIN_MS = 10_000
 
 /** Carries a change out. @throws ServiceError `busy`, `drift` or `has-errors`; then nothing was written. */
 export async function applyChange(context: Context, server: Server, change: Change, account: string): Promise<ApplyRow> {
-  if (context.locks.has(server.row.id)) throw new ServiceError('busy', 409, 'Something else is being written to this server right now. Try again in a moment.')
+  if (context.locks.has(server.row.id))
+    throw new ServiceError('busy', 409, 'Something else is being written to this server right now. Try again in a moment.')
   if (change.writes.length === 0) throw new ServiceError('nothing-to-do', 409, 'There is nothing to write.')
   context.locks.add(server.row.id)
   try {
@@ -46,7 +47,10 @@ async function run(context: Context, server: Server, change: Change, account: st
   const files = await compare(context, server, change)
   check(server, change)
   const at = (): string => context.now().toISOString()
-  const id = await context.applies.begin({ serverId: server.row.id, kind: change.kind, title: change.title, undoes: change.undoes ?? null, startedBy: account, startedAt: at() }, files)
+  const id = await context.applies.begin(
+    { serverId: server.row.id, kind: change.kind, title: change.title, undoes: change.undoes ?? null, startedBy: account, startedAt: at() },
+    files,
+  )
   const step = (name: string, detail = ''): Promise<void> => context.applies.step(id, name, detail, at())
   await context.record.add({ at: at(), account, serverId: server.row.id, action: change.kind, detail: change.title })
   const wasRunning = server.process.current.status === 'running'
@@ -59,7 +63,11 @@ async function run(context: Context, server: Server, change: Change, account: st
     await writeAll(server, change.writes, step)
   } catch (error) {
     await putBack(context, server, files)
-    await context.applies.end(id, 'failed', { lines: [], complaints: [], message: `Writing failed, and everything is as it was: ${(error as Error).message}` })
+    await context.applies.end(id, 'failed', {
+      lines: [],
+      complaints: [],
+      message: `Writing failed, and everything is as it was: ${(error as Error).message}`,
+    })
     if (stopFirst) await startServer(context, server).catch(() => undefined)
     throw error
   }
@@ -75,8 +83,17 @@ async function compare(context: Context, server: Server, change: Change): Promis
   for (const write of change.writes) {
     const now = await server.files.read(write.path)
     const sha = now ? hashOf(now) : null
-    if (sha !== write.expected) throw new ServiceError('drift', 409, `${write.path} was changed on the server since you began. Open it to see both, and decide; nothing was written.`)
-    files.push({ path: write.path, beforeSha: now ? await context.blobs.put(now) : null, afterSha: write.bytes ? await context.blobs.put(write.bytes) : null })
+    if (sha !== write.expected)
+      throw new ServiceError(
+        'drift',
+        409,
+        `${write.path} was changed on the server since you began. Open it to see both, and decide; nothing was written.`,
+      )
+    files.push({
+      path: write.path,
+      beforeSha: now ? await context.blobs.put(now) : null,
+      afterSha: write.bytes ? await context.blobs.put(write.bytes) : null,
+    })
   }
   return files
 }
@@ -88,8 +105,15 @@ function check(server: Server, change: Change): void {
     const format = formatOf(write.path)
     if (!write.bytes || !format || format === 'text') continue
     const text = Buffer.from(write.bytes).toString('utf8')
-    const error = parse(text, format, { relaxed: server.family.reading['json-comments'] }).findings.find((finding) => finding.severity === 'error')
-    if (error) throw new ServiceError('has-errors', 422, `Line ${new LineIndex(text).position(error.from).line} of ${write.path}: ${error.message} Nothing was written.`)
+    const error = parse(text, format, { relaxed: server.family.reading['json-comments'] }).findings.find(
+      (finding) => finding.severity === 'error',
+    )
+    if (error)
+      throw new ServiceError(
+        'has-errors',
+        422,
+        `Line ${new LineIndex(text).position(error.from).line} of ${write.path}: ${error.message} Nothing was written.`,
+      )
   }
 }
 
@@ -124,31 +148,51 @@ async function putBack(context: Context, server: Server, files: readonly ApplyFi
 }
 
 /** Restarts or reloads, and reads in the console how the plugins took it. */
-async function makeItCount(context: Context, server: Server, change: Change, wasRunning: boolean, step: (name: string, detail?: string) => Promise<void>): Promise<{ status: ApplyStatus; outcome: ApplyOutcome }> {
+async function makeItCount(
+  context: Context,
+  server: Server,
+  change: Change,
+  wasRunning: boolean,
+  step: (name: string, detail?: string) => Promise<void>,
+): Promise<{ status: ApplyStatus; outcome: ApplyOutcome }> {
   const restart = change.restart || server.family['after-change'] !== 'reload'
-  if (!wasRunning && change.kind === 'settings') return { status: 'written', outcome: { lines: [], complaints: [], message: 'The server is stopped; the new settings count at its next start.' } }
+  if (!wasRunning && change.kind === 'settings')
+    return {
+      status: 'written',
+      outcome: { lines: [], complaints: [], message: 'The server is stopped; the new settings count at its next start.' },
+    }
   let lines: NumberedLine[] = []
   if (restart) {
     await step('start')
     try {
       lines = await startServer(context, server)
     } catch (error) {
-      return { status: 'complained', outcome: outcomeOf(server, server.process.since(server.process.lastSeq - 40), (error as Error).message) }
+      return {
+        status: 'complained',
+        outcome: outcomeOf(server, server.process.since(server.process.lastSeq - 40), (error as Error).message),
+      }
     }
   } else
     for (const plugin of change.plugins) {
       await step('reload', plugin)
       const from = server.process.lastSeq
       server.process.send(fillIn(server.family.console.reload, { plugin }))
-      const about = (line: NumberedLine): boolean => (line.event?.type === 'loaded' || line.event?.type === 'failed') && line.event.plugin === plugin
+      const about = (line: NumberedLine): boolean =>
+        (line.event?.type === 'loaded' || line.event?.type === 'failed') && line.event.plugin === plugin
       await server.process.waitFor(about, from, ANSWER_WITHIN_MS)
       lines.push(...server.process.since(from))
     }
   await step('verify')
   const outcome = outcomeOf(server, lines, '')
-  const silent = change.plugins.filter((plugin) => !lines.some((line) => (line.event?.type === 'loaded' || line.event?.type === 'failed') && line.event.plugin === plugin))
+  const silent = change.plugins.filter(
+    (plugin) => !lines.some((line) => (line.event?.type === 'loaded' || line.event?.type === 'failed') && line.event.plugin === plugin),
+  )
   if (outcome.complaints.length > 0) return { status: 'complained', outcome: { ...outcome, message: complaintMessage(outcome.complaints) } }
-  if (silent.length > 0 && change.kind !== 'undo') return { status: 'complained', outcome: { ...outcome, message: `The console said nothing of ${silent.join(', ')} within ten seconds. Look at the console.` } }
+  if (silent.length > 0 && change.kind !== 'undo')
+    return {
+      status: 'complained',
+      outcome: { ...outcome, message: `The console said nothing of ${silent.join(', ')} within ten seconds. Look at the console.` },
+    }
   return { status: 'verified', outcome }
 }
 
@@ -172,13 +216,23 @@ function outcomeOf(server: Server, lines: readonly NumberedLine[], message: stri
 export async function undoApply(context: Context, server: Server, id: number, account: string): Promise<ApplyRow> {
   const row = await context.applies.get(id)
   if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
-  if (row.status === 'undone' || row.status === 'failed' || row.status === 'running') throw new ServiceError('nothing-to-do', 409, 'This change is not in force, so there is nothing to take back.')
+  if (row.status === 'undone' || row.status === 'failed' || row.status === 'running')
+    throw new ServiceError('nothing-to-do', 409, 'This change is not in force, so there is nothing to take back.')
   const writes: Write[] = []
   for (const file of await context.applies.files(id))
-    writes.push({ path: file.path, bytes: file.beforeSha ? await context.blobs.requireBytes(file.beforeSha) : null, expected: file.afterSha })
+    writes.push({
+      path: file.path,
+      bytes: file.beforeSha ? await context.blobs.requireBytes(file.beforeSha) : null,
+      expected: file.afterSha,
+    })
   const plugins = [...new Set(writes.map((write) => pluginOf(server, write.path)).filter((name) => name !== null))]
   const restart = row.kind !== 'settings' && writes.some((write) => write.path.endsWith('.' + server.family.plugins.ending))
-  const undone = await applyChange(context, server, { kind: 'undo', title: `Back to before: ${row.title}`, writes, plugins, restart, undoes: id }, account)
+  const undone = await applyChange(
+    context,
+    server,
+    { kind: 'undo', title: `Back to before: ${row.title}`, writes, plugins, restart, undoes: id },
+    account,
+  )
   if (row.kind === 'settings' && row.status === 'complained') await stageAgain(context, server, id, account)
   return undone
 }
@@ -187,7 +241,13 @@ export async function undoApply(context: Context, server: Server, id: number, ac
 async function stageAgain(context: Context, server: Server, id: number, account: string): Promise<void> {
   for (const file of await context.applies.files(id)) {
     if (!file.beforeSha || !file.afterSha || (await context.drafts.get(server.row.id, file.path))) continue
-    await context.drafts.save(server.row.id, { path: file.path, baseSha: file.beforeSha, sha: file.afterSha, changedBy: account, changedAt: context.now().toISOString() })
+    await context.drafts.save(server.row.id, {
+      path: file.path,
+      baseSha: file.beforeSha,
+      sha: file.afterSha,
+      changedBy: account,
+      changedAt: context.now().toISOString(),
+    })
   }
 }
 
@@ -207,12 +267,27 @@ export async function recoverApplies(context: Context): Promise<void> {
     const opened = await openServer(context, server)
     const files = await context.applies.files(row.id)
     await opened.files.sweep(files.map((file) => file.path))
-    const now = await Promise.all(files.map(async (file) => (await opened.files.read(file.path).then((bytes) => (bytes ? hashOf(bytes) : null)))))
+    const now = await Promise.all(
+      files.map(async (file) => await opened.files.read(file.path).then((bytes) => (bytes ? hashOf(bytes) : null))),
+    )
     const complete = files.every((file, i) => now[i] === file.afterSha)
-    if (complete) await context.applies.end(row.id, 'written', { lines: [], complaints: [], message: 'Pasticcio was stopped in the middle; all files had been written. Restart the server to make sure they count.' })
+    if (complete)
+      await context.applies.end(row.id, 'written', {
+        lines: [],
+        complaints: [],
+        message: 'Pasticcio was stopped in the middle; all files had been written. Restart the server to make sure they count.',
+      })
     else {
-      await putBack(context, opened, files.filter((file, i) => now[i] === file.afterSha))
-      await context.applies.end(row.id, 'failed', { lines: [], complaints: [], message: 'Pasticcio was stopped in the middle; the files are as they were before.' })
+      await putBack(
+        context,
+        opened,
+        files.filter((file, i) => now[i] === file.afterSha),
+      )
+      await context.applies.end(row.id, 'failed', {
+        lines: [],
+        complaints: [],
+        message: 'Pasticcio was stopped in the middle; the files are as they were before.',
+      })
     }
     context.log.warn({ apply: row.id, complete }, 'an interrupted change was settled')
   }

@@ -35,9 +35,20 @@ export interface Context {
 
 export function createContext(db: Knex, log: Logger, now: () => Date, sites: readonly string[]): Context {
   return {
-    db, log, now, sites, running: new Map(), locks: new Set(),
-    accounts: new AccountRepository(db), applies: new ApplyRepository(db), blobs: new BlobRepository(db), drafts: new DraftRepository(db),
-    factory: new FactoryRepository(db), packages: new PackageRepository(db), record: new RecordRepository(db), servers: new ServerRepository(db),
+    db,
+    log,
+    now,
+    sites,
+    running: new Map(),
+    locks: new Set(),
+    accounts: new AccountRepository(db),
+    applies: new ApplyRepository(db),
+    blobs: new BlobRepository(db),
+    drafts: new DraftRepository(db),
+    factory: new FactoryRepository(db),
+    packages: new PackageRepository(db),
+    record: new RecordRepository(db),
+    servers: new ServerRepository(db),
   }
 }
 

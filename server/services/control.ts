@@ -7,7 +7,9 @@ export async function startServer(context: Context, server: Server): Promise<Num
   const from = server.process.lastSeq
   await server.process.start()
   const lines = server.process.since(from)
-  const generated = lines.flatMap((line) => (line.event?.type === 'generated' ? [{ plugin: line.event.plugin, file: line.event.file }] : []))
+  const generated = lines.flatMap((line) =>
+    line.event?.type === 'generated' ? [{ plugin: line.event.plugin, file: line.event.file }] : [],
+  )
   await keepGenerated(context, server, generated)
   return lines
 }

@@ -22,13 +22,19 @@ export interface ChangedFile {
 }
 
 /** One change with its files as they were and became, and the steps it took. */
-export async function applyDetail(context: Context, server: Server, id: number): Promise<ApplyRow & { files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] }> {
+export async function applyDetail(
+  context: Context,
+  server: Server,
+  id: number,
+): Promise<ApplyRow & { files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] }> {
   const row = await context.applies.get(id)
   if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
-  const files = await Promise.all((await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
-    const text = formatOf(file.path) !== null
-    const read = async (sha: string | null): Promise<string | null> => (sha && text ? context.blobs.requireText(sha) : null)
-    return { path: file.path, text, before: await read(file.beforeSha), after: await read(file.afterSha) }
-  }))
+  const files = await Promise.all(
+    (await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
+      const text = formatOf(file.path) !== null
+      const read = async (sha: string | null): Promise<string | null> => (sha && text ? context.blobs.requireText(sha) : null)
+      return { path: file.path, text, before: await read(file.beforeSha), after: await read(file.afterSha) }
+    }),
+  )
   return { ...row, files, steps: await context.applies.steps(id) }
 }

@@ -34,7 +34,14 @@ export async function listInstalled(context: Context, server: Server): Promise<I
     }
     await remember(context, server, bytes, info)
     const own = await files.list(fillIn(family.plugins['data-folder'], { plugin: info.name }))
-    found.push({ name: info.name, version: info.version, packagePath: path, info, files: own.filter((file) => isSettingsFile(file, family)), records: own.filter((file) => isRecord(file, family)) })
+    found.push({
+      name: info.name,
+      version: info.version,
+      packagePath: path,
+      info,
+      files: own.filter((file) => isSettingsFile(file, family)),
+      records: own.filter((file) => isRecord(file, family)),
+    })
   }
   return found.sort((a, b) => a.name.localeCompare(b.name))
 }
@@ -65,7 +72,11 @@ export async function gameVersion(server: Server): Promise<string> {
 }
 
 /** Keeps files the plugins of this start wrote anew as their factory copies, where the package brought none. */
-export async function keepGenerated(context: Context, server: Server, generated: readonly { plugin: string; file: string }[]): Promise<void> {
+export async function keepGenerated(
+  context: Context,
+  server: Server,
+  generated: readonly { plugin: string; file: string }[],
+): Promise<void> {
   const installed = await listInstalled(context, server)
   for (const { plugin, file } of generated) {
     const owner = installed.find((item) => item.name === plugin)

@@ -42,17 +42,37 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
   for (const item of await listInstalled(context, server)) {
     const files: FileSummary[] = []
     for (const path of item.files) files.push(await summarise(context, server, item.name, item.version, path, drafts.get(path) ?? null))
-    for (const path of item.records) files.push({ path, name: path.split('/').pop()!, settings: 0, mine: 0, errors: 0, warnings: 0, staged: false, record: true })
+    for (const path of item.records)
+      files.push({ path, name: path.split('/').pop()!, settings: 0, mine: 0, errors: 0, warnings: 0, staged: false, record: true })
     const update = updates.find((other) => other.plugin === item.name)
     plugins.push({
-      name: item.name, version: item.version, summary: item.info.summary, authors: item.info.authors, files, mine: files.reduce((sum, file) => sum + file.mine, 0),
+      name: item.name,
+      version: item.version,
+      summary: item.info.summary,
+      authors: item.info.authors,
+      files,
+      mine: files.reduce((sum, file) => sum + file.mine, 0),
       update: update ? { to: update.to, packageId: update.packageId } : null,
     })
   }
-  return { slug: server.row.slug, title: server.family.title, game: await gameVersion(server), folder: server.row.folder, plugins, staged: drafts.size }
+  return {
+    slug: server.row.slug,
+    title: server.family.title,
+    game: await gameVersion(server),
+    folder: server.row.folder,
+    plugins,
+    staged: drafts.size,
+  }
 }
 
-async function summarise(context: Context, server: Server, plugin: string, version: string, path: string, draftSha: string | null): Promise<FileSummary> {
+async function summarise(
+  context: Context,
+  server: Server,
+  plugin: string,
+  version: string,
+  path: string,
+  draftSha: string | null,
+): Promise<FileSummary> {
   const name = path.split('/').pop()!
   const empty = { path, name, settings: 0, mine: 0, errors: 0, warnings: 0, staged: draftSha !== null, record: false }
   const format = formatOf(path)
@@ -64,8 +84,11 @@ async function summarise(context: Context, server: Server, plugin: string, versi
     const factory = factorySha ? parse(await context.blobs.requireText(factorySha), format, { relaxed: true }) : null
     const findings = [...document.findings, ...(factory ? checkRules(document, inferRules(factory)) : [])]
     return {
-      ...empty, mine: factory ? layer(factory, document).length : 0, settings: document.text.split('\n').length,
-      errors: findings.filter((finding) => finding.severity === 'error').length, warnings: findings.filter((finding) => finding.severity === 'warning').length,
+      ...empty,
+      mine: factory ? layer(factory, document).length : 0,
+      settings: document.text.split('\n').length,
+      errors: findings.filter((finding) => finding.severity === 'error').length,
+      warnings: findings.filter((finding) => finding.severity === 'warning').length,
     }
   } catch (error) {
     context.log.warn({ path, error }, 'file not summarised')

@@ -12,31 +12,55 @@ import { inRange, isNewer } from './versions'
 const LARGEST_PACKAGE = 64 * 1024 * 1024
 
 /** Puts a package into the pantry. @throws ServiceError when it is none, or another file of the same version is there */
-export async function addPackage(context: Context, server: Server, bytes: Uint8Array, fileName: string, origin: string, account: string): Promise<PackageRow> {
+export async function addPackage(
+  context: Context,
+  server: Server,
+  bytes: Uint8Array,
+  fileName: string,
+  origin: string,
+  account: string,
+): Promise<PackageRow> {
   if (bytes.length > LARGEST_PACKAGE) throw new ServiceError('too-large', 413, `${fileName} is over 64 MB.`)
   const info = await readArchive(bytes, server.family, fileName)
   const known = await context.packages.find(server.family.id, info.name, info.version)
   if (known) {
-    if (known.sha !== hashOf(bytes)) throw new ServiceError('bad-package', 409, `The pantry has another file of ${info.name} ${info.version} already. An author who changes a package gives it a new version; ask which of the two is right.`)
+    if (known.sha !== hashOf(bytes))
+      throw new ServiceError(
+        'bad-package',
+        409,
+        `The pantry has another file of ${info.name} ${info.version} already. An author who changes a package gives it a new version; ask which of the two is right.`,
+      )
     return known
   }
   const sha = await context.blobs.put(bytes)
   await context.packages.add({ familyId: server.family.id, sha, info, origin, addedAt: context.now().toISOString() })
-  await context.record.add({ at: context.now().toISOString(), account, serverId: server.row.id, action: 'pantry', detail: `${info.name} ${info.version}, ${origin}` })
+  await context.record.add({
+    at: context.now().toISOString(),
+    account,
+    serverId: server.row.id,
+    action: 'pantry',
+    detail: `${info.name} ${info.version}, ${origin}`,
+  })
   return (await context.packages.find(server.family.id, info.name, info.version))!
 }
 
 /** Fetches a package from a plugin site. Only sites that were set up are asked, and no redirect leads elsewhere. */
 export async function addFromLink(context: Context, server: Server, link: string, account: string): Promise<PackageRow> {
   const url = URL.canParse(link) ? new URL(link) : null
-  if (!url || !context.sites.includes(url.origin)) throw new ServiceError('bad-link', 400, `Packages are fetched from ${context.sites.join(', ') || 'no site yet'} only. Download this one yourself and drop it here.`)
+  if (!url || !context.sites.includes(url.origin))
+    throw new ServiceError(
+      'bad-link',
+      400,
+      `Packages are fetched from ${context.sites.join(', ') || 'no site yet'} only. Download this one yourself and drop it here.`,
+    )
   let response: Response
   try {
     response = await fetch(url, { redirect: 'error', signal: AbortSignal.timeout(30_000) })
   } catch (error) {
     throw new ServiceError('bad-link', 502, `The plugin site did not answer. Check that it is up, and try again.`, { cause: error })
   }
-  if (!response.ok) throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
+  if (!response.ok)
+    throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
   const bytes = new Uint8Array(await response.arrayBuffer())
   return addPackage(context, server, bytes, url.pathname.split('/').pop() ?? 'package', 'from the plugin site', account)
 }
@@ -51,16 +75,24 @@ export interface SiteOffer {
 
 /** What the plugin sites offer; a site that does not answer offers nothing. */
 export async function listSites(context: Context): Promise<SiteOffer[]> {
-  const lists = await Promise.all(context.sites.map(async (site) => {
-    try {
-      const response = await fetch(`${site}/index.json`, { redirect: 'error', signal: AbortSignal.timeout(5_000) })
-      const offers = (await response.json()) as SiteOffer[]
-      return offers.map((offer) => ({ name: String(offer.name), version: String(offer.version), summary: String(offer.summary ?? ''), game: String(offer.game ?? ''), link: new URL(offer.link, site).href }))
-    } catch (error) {
-      context.log.warn({ site, error }, 'the plugin site does not answer')
-      return []
-    }
-  }))
+  const lists = await Promise.all(
+    context.sites.map(async (site) => {
+      try {
+        const response = await fetch(`${site}/index.json`, { redirect: 'error', signal: AbortSignal.timeout(5_000) })
+        const offers = (await response.json()) as SiteOffer[]
+        return offers.map((offer) => ({
+          name: String(offer.name),
+          version: String(offer.version),
+          summary: String(offer.summary ?? ''),
+          game: String(offer.game ?? ''),
+          link: new URL(offer.link, site).href,
+        }))
+      } catch (error) {
+        context.log.warn({ site, error }, 'the plugin site does not answer')
+        return []
+      }
+    }),
+  )
   return lists.flat()
 }
 
@@ -71,11 +103,21 @@ export async function requirePackage(context: Context, server: Server, id: numbe
 }
 
 /** What installing a package means; `installed` saves listing the server's plugins again. */
-export async function planFor(context: Context, server: Server, packageId: number, installed?: readonly Installed[]): Promise<InstallPlan<number>> {
+export async function planFor(
+  context: Context,
+  server: Server,
+  packageId: number,
+  installed?: readonly Installed[],
+): Promise<InstallPlan<number>> {
   const offer = (row: PackageRow): Offer<number> => ({ id: row.id, info: row.info })
   return planInstall({
-    family: server.family, wanted: offer(await requirePackage(context, server, packageId)), pantry: (await context.packages.list(server.family.id)).map(offer),
-    installed: installed ?? (await listInstalled(context, server)), gameVersion: await gameVersion(server), satisfies: inRange, newer: isNewer,
+    family: server.family,
+    wanted: offer(await requirePackage(context, server, packageId)),
+    pantry: (await context.packages.list(server.family.id)).map(offer),
+    installed: installed ?? (await listInstalled(context, server)),
+    gameVersion: await gameVersion(server),
+    satisfies: inRange,
+    newer: isNewer,
   })
 }
 
@@ -85,12 +127,22 @@ export async function install(context: Context, server: Server, packageId: numbe
   const problem = plan.problems.find((item) => item.severity === 'error')
   if (problem) throw new ServiceError('plan-blocked', 409, problem.message)
   const replaced = plan.steps.find((step) => step.replaces !== null)
-  if (replaced) throw new ServiceError('plan-blocked', 409, `${replaced.plugin} ${replaced.replaces} is on this server. Use Updates, so that your settings are carried forward.`)
+  if (replaced)
+    throw new ServiceError(
+      'plan-blocked',
+      409,
+      `${replaced.plugin} ${replaced.replaces} is on this server. Use Updates, so that your settings are carried forward.`,
+    )
   const writes = await writesOf(context, server, plan.steps)
   const last = plan.steps[plan.steps.length - 1]!
   const along = plan.steps.slice(0, -1).map((step) => step.plugin)
   const title = `Install ${last.plugin} ${last.version}${along.length > 0 ? ` with ${along.join(', ')}` : ''}`
-  return applyChange(context, server, { kind: 'install', title, writes, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart }, account)
+  return applyChange(
+    context,
+    server,
+    { kind: 'install', title, writes, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart },
+    account,
+  )
 }
 
 /** The files that put packages into their places. */

@@ -37,7 +37,12 @@ export async function requireOwner(context: Context, server: Server, path: strin
   return owner
 }
 
-export async function viewFile(context: Context, server: Server, path: string, newer: (name: string, version: string) => Promise<{ version: string; defaults: Readonly<Record<string, string>> } | null>): Promise<FileView> {
+export async function viewFile(
+  context: Context,
+  server: Server,
+  path: string,
+  newer: (name: string, version: string) => Promise<{ version: string; defaults: Readonly<Record<string, string>> } | null>,
+): Promise<FileView> {
   const owner = await requireOwner(context, server, path)
   const bytes = await server.files.read(path)
   if (!bytes) throw notFound(`file ${path}`)
@@ -47,7 +52,12 @@ export async function viewFile(context: Context, server: Server, path: string, n
   const next = await newer(owner.name, owner.version)
   const shipped = next?.defaults[path.split('/').pop()!]
   return {
-    path, plugin: owner.name, version: owner.version, text, sha: hashOf(bytes), record: owner.records.includes(path),
+    path,
+    plugin: owner.name,
+    version: owner.version,
+    text,
+    sha: hashOf(bytes),
+    record: owner.records.includes(path),
     factory: factorySha ? await context.blobs.requireText(factorySha) : null,
     draft: draft ? { text: await context.blobs.requireText(draft.sha), baseSha: draft.baseSha, changedBy: draft.changedBy } : null,
     update: next && shipped !== undefined ? { version: next.version, text: shipped } : null,
@@ -55,16 +65,35 @@ export async function viewFile(context: Context, server: Server, path: string, n
 }
 
 /** Keeps a draft of a file; one that reads like the file itself is no draft. */
-export async function saveDraft(context: Context, server: Server, path: string, text: string, baseSha: string, account: string): Promise<void> {
+export async function saveDraft(
+  context: Context,
+  server: Server,
+  path: string,
+  text: string,
+  baseSha: string,
+  account: string,
+): Promise<void> {
   const owner = await requireOwner(context, server, path)
-  if (owner.records.includes(path)) throw new ServiceError('not-allowed', 409, `${path} is written by the running server, so changes here would be lost.`)
+  if (owner.records.includes(path))
+    throw new ServiceError('not-allowed', 409, `${path} is written by the running server, so changes here would be lost.`)
   const bytes = await server.files.read(path)
   const sha = await context.blobs.put(Buffer.from(text, 'utf8'))
   if (bytes && sha === hashOf(bytes)) return context.drafts.remove(server.row.id, [path])
   const known = await context.drafts.get(server.row.id, path)
-  if (!known && (!bytes || hashOf(bytes) !== baseSha)) throw new ServiceError('drift', 409, `${path} was changed on the server since you opened it. Load the page again; your text is still here to copy.`)
+  if (!known && (!bytes || hashOf(bytes) !== baseSha))
+    throw new ServiceError(
+      'drift',
+      409,
+      `${path} was changed on the server since you opened it. Load the page again; your text is still here to copy.`,
+    )
   if (bytes) await context.blobs.put(bytes)
-  await context.drafts.save(server.row.id, { path, baseSha: known?.baseSha ?? baseSha, sha, changedBy: account, changedAt: context.now().toISOString() })
+  await context.drafts.save(server.row.id, {
+    path,
+    baseSha: known?.baseSha ?? baseSha,
+    sha,
+    changedBy: account,
+    changedAt: context.now().toISOString(),
+  })
 }
 
 export interface TrayFile {
@@ -80,14 +109,20 @@ export interface TrayFile {
 /** Everything staged for this server. */
 export async function listTray(context: Context, server: Server): Promise<TrayFile[]> {
   const drafts = await context.drafts.list(server.row.id)
-  return Promise.all(drafts.map(async (draft) => {
-    const bytes = await server.files.read(draft.path)
-    const drifted = !bytes || hashOf(bytes) !== draft.baseSha
-    return {
-      path: draft.path, plugin: pluginOf(server, draft.path) ?? '', base: await context.blobs.requireText(draft.baseSha), draft: await context.blobs.requireText(draft.sha),
-      changedBy: draft.changedBy, drifted: drifted ? (bytes ? bytes.toString('utf8') : '') : null,
-    }
-  }))
+  return Promise.all(
+    drafts.map(async (draft) => {
+      const bytes = await server.files.read(draft.path)
+      const drifted = !bytes || hashOf(bytes) !== draft.baseSha
+      return {
+        path: draft.path,
+        plugin: pluginOf(server, draft.path) ?? '',
+        base: await context.blobs.requireText(draft.baseSha),
+        draft: await context.blobs.requireText(draft.sha),
+        changedBy: draft.changedBy,
+        drifted: drifted ? (bytes ? bytes.toString('utf8') : '') : null,
+      }
+    }),
+  )
 }
 
 /** Writes the staged drafts to the server. What was applied leaves the tray. */
@@ -99,7 +134,10 @@ export async function applyTray(context: Context, server: Server, account: strin
   const plugins = [...new Set(drafts.map((draft) => pluginOf(server, draft.path)).filter((name) => name !== null))]
   const title = await titleOf(context, drafts, plugins)
   const row = await applyChange(context, server, { kind: 'settings', title, writes, plugins, restart: false }, account)
-  await context.drafts.remove(server.row.id, drafts.map((draft) => draft.path))
+  await context.drafts.remove(
+    server.row.id,
+    drafts.map((draft) => draft.path),
+  )
   return row
 }
 

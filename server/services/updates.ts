@@ -45,7 +45,10 @@ export interface UpdatePlan {
 }
 
 /** The newest package in the pantry for each plugin that has one newer than what is installed. */
-export async function listUpdates(context: Context, server: Server): Promise<{ plugin: string; from: string; to: string; packageId: number }[]> {
+export async function listUpdates(
+  context: Context,
+  server: Server,
+): Promise<{ plugin: string; from: string; to: string; packageId: number }[]> {
   const pantry = await context.packages.list(server.family.id)
   return (await listInstalled(context, server)).flatMap((item) => {
     const best = newestOf(pantry, item.name, item.version)
@@ -54,7 +57,11 @@ export async function listUpdates(context: Context, server: Server): Promise<{ p
 }
 
 export function newestOf(pantry: readonly PackageRow[], name: string, than: string): PackageRow | null {
-  return pantry.filter((row) => row.info.name === name && isNewer(row.info.version, than)).sort((a, b) => (isNewer(a.info.version, b.info.version) ? -1 : 1))[0] ?? null
+  return (
+    pantry
+      .filter((row) => row.info.name === name && isNewer(row.info.version, than))
+      .sort((a, b) => (isNewer(a.info.version, b.info.version) ? -1 : 1))[0] ?? null
+  )
 }
 
 function requireInstalled(all: readonly Installed[], name: string): Installed {
@@ -75,24 +82,46 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
   const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
   const plan = await planFor(context, server, packageId, all)
   return {
-    plugin, from: installed.version, to: row.info.version, packageId, addedAt: row.addedAt, changes: row.info.changes, files, choices, staged,
+    plugin,
+    from: installed.version,
+    to: row.info.version,
+    packageId,
+    addedAt: row.addedAt,
+    changes: row.info.changes,
+    files,
+    choices,
+    staged,
     requires: Object.entries(row.info.requires).map(([name, range]) => {
       const have = all.find((item) => item.name === name)?.version ?? null
       return { name, range, have, fits: have !== null && inRange(have, range) }
     }),
-    problems: [...plan.problems.filter((problem) => problem.severity === 'error').map((problem) => problem.message), ...olderRequirements(plan, plugin)],
+    problems: [
+      ...plan.problems.filter((problem) => problem.severity === 'error').map((problem) => problem.message),
+      ...olderRequirements(plan, plugin),
+    ],
     open: files.reduce((sum, file) => sum + file.decisions.filter((item) => item.weight === 'decide').length, 0),
   }
 }
 
 /** A plugin that must be updated first has settings of its own to carry, which is a plan of its own. */
 function olderRequirements(plan: InstallPlan<number>, plugin: string): string[] {
-  return plan.steps.filter((step) => step.plugin !== plugin && step.replaces !== null)
-    .map((step) => `${step.requiredBy} needs ${step.plugin} ${step.version}, and this server has ${step.replaces}. It is in the pantry: update ${step.plugin} first.`)
+  return plan.steps
+    .filter((step) => step.plugin !== plugin && step.replaces !== null)
+    .map(
+      (step) =>
+        `${step.requiredBy} needs ${step.plugin} ${step.version}, and this server has ${step.replaces}. It is in the pantry: update ${step.plugin} first.`,
+    )
 }
 
 /** Carries all settings files of a plugin at once, since an update may move settings between them. */
-async function carryPlugin(context: Context, server: Server, installed: Installed, folder: string, defaults: Readonly<Record<string, string>>, choices: PlanChoices): Promise<PlanFile[]> {
+async function carryPlugin(
+  context: Context,
+  server: Server,
+  installed: Installed,
+  folder: string,
+  defaults: Readonly<Record<string, string>>,
+  choices: PlanChoices,
+): Promise<PlanFile[]> {
   const names = new Set([...Object.keys(installed.info.defaults), ...Object.keys(defaults)])
   const factory: PluginFile[] = []
   const mine: PluginFile[] = []
@@ -105,12 +134,30 @@ async function carryPlugin(context: Context, server: Server, installed: Installe
     if (bytes) mine.push(pluginFile(path, decode(path, bytes)))
   }
   const known = factory.length > 0 || mine.length === 0
-  const result = carryFiles({ factory: known ? factory : null, mine, update }, { choices: Object.assign({}, ...Object.values(choices)) as Record<string, Choice> })
+  const result = carryFiles(
+    { factory: known ? factory : null, mine, update },
+    { choices: Object.assign({}, ...Object.values(choices)) as Record<string, Choice> },
+  )
   const text = (files: readonly PluginFile[], path: string | null): string | null => files.find((file) => file.path === path)?.text ?? null
   return result.files.map((file) => {
-    if (file.broken.includes('mine')) throw new ServiceError('has-errors', 409, `${file.from ?? file.path} does not read, so nothing can be carried forward from it. Mend it first; Settings shows where.`)
+    if (file.broken.includes('mine'))
+      throw new ServiceError(
+        'has-errors',
+        409,
+        `${file.from ?? file.path} does not read, so nothing can be carried forward from it. Mend it first; Settings shows where.`,
+      )
     const old = text(mine, file.path)
-    return { path: file.path, from: file.from, factory: text(factory, file.from ?? file.path), mine: text(mine, file.from), update: text(update, file.path) ?? '', old, result: file.text, decisions: file.decisions, baseline: result.baseline }
+    return {
+      path: file.path,
+      from: file.from,
+      factory: text(factory, file.from ?? file.path),
+      mine: text(mine, file.from),
+      update: text(update, file.path) ?? '',
+      old,
+      result: file.text,
+      decisions: file.decisions,
+      baseline: result.baseline,
+    }
   })
 }
 
@@ -123,7 +170,15 @@ function readChoices(json: string | null): PlanChoices {
 }
 
 /** Records one choice, or takes it back with null; gives the plan as it then is. */
-export async function choose(context: Context, server: Server, plugin: string, packageId: number, path: string, decision: string, choice: Choice | null): Promise<UpdatePlan> {
+export async function choose(
+  context: Context,
+  server: Server,
+  plugin: string,
+  packageId: number,
+  path: string,
+  decision: string,
+  choice: Choice | null,
+): Promise<UpdatePlan> {
   const all = readChoices(await context.packages.getChoices(server.row.id, packageId))
   const { [decision]: _old, ...others } = all[path] ?? {}
   const mine = choice ? { ...others, [decision]: choice } : others
@@ -135,18 +190,35 @@ export async function choose(context: Context, server: Server, plugin: string, p
 export async function applyUpdate(context: Context, server: Server, plugin: string, packageId: number, account: string): Promise<ApplyRow> {
   const plan = await planUpdate(context, server, plugin, packageId)
   if (plan.problems.length > 0) throw new ServiceError('plan-blocked', 409, plan.problems[0]!)
-  if (plan.staged.length > 0) throw new ServiceError('drafts-open', 409, `${plan.staged[0]} has changes in the tray. Apply or discard them first, so that they are carried too.`)
+  if (plan.staged.length > 0)
+    throw new ServiceError(
+      'drafts-open',
+      409,
+      `${plan.staged[0]} has changes in the tray. Apply or discard them first, so that they are carried too.`,
+    )
   if (plan.open > 0) throw new ServiceError('decisions-open', 409, `${plan.open} decisions are still open.`)
   const installed = requireInstalled(await listInstalled(context, server), plugin)
   const row = await requirePackage(context, server, packageId)
   const old = await server.files.read(installed.packagePath)
   const along = (await planFor(context, server, packageId)).steps.filter((step) => step.plugin !== plugin)
-  const writes: Write[] = [...(await writesOf(context, server, along)), { path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null }]
+  const writes: Write[] = [
+    ...(await writesOf(context, server, along)),
+    { path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null },
+  ]
   for (const file of plan.files) {
     // files the new version no longer has stay where they are: they do no harm, and nothing of them is lost
     if (file.result === null || file.result === file.old) continue
-    writes.push({ path: file.path, bytes: Buffer.from(file.result, 'utf8'), expected: file.old === null ? null : hashOf(Buffer.from(file.old, 'utf8')) })
+    writes.push({
+      path: file.path,
+      bytes: Buffer.from(file.result, 'utf8'),
+      expected: file.old === null ? null : hashOf(Buffer.from(file.old, 'utf8')),
+    })
   }
   const title = `Update ${plugin} ${plan.from} to ${plan.to}${along.length > 0 ? ` with ${along.map((step) => step.plugin).join(', ')}` : ''}`
-  return applyChange(context, server, { kind: 'update', title, writes, plugins: [...along.map((step) => step.plugin), plugin], restart: true }, account)
+  return applyChange(
+    context,
+    server,
+    { kind: 'update', title, writes, plugins: [...along.map((step) => step.plugin), plugin], restart: true },
+    account,
+  )
 }

@@ -1,4 +1,15 @@
-import { defineEventHandler, getCookie, getHeader, getQuery, getRouterParam, readBody, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
+import {
+  defineEventHandler,
+  getCookie,
+  getHeader,
+  getQuery,
+  getRouterParam,
+  readBody,
+  setResponseHeader,
+  setResponseStatus,
+  type EventHandler,
+  type H3Event,
+} from 'h3'
 import { ValidationError, type InferType, type Schema } from 'yup'
 import type { Account, Role } from '../db/repositories/accounts'
 import { accountOf, requireRole } from '../services/accounts'
@@ -21,7 +32,10 @@ export interface Call<B> {
 }
 
 /** A route: the role it takes, the shape of its body, and the service it calls. Errors become problem details (RFC 9457). */
-export function api<S extends Schema = Schema<undefined>>(options: { readonly role: Role; readonly body?: S }, handle: (call: Call<InferType<S>>) => Promise<unknown>): EventHandler {
+export function api<S extends Schema = Schema<undefined>>(
+  options: { readonly role: Role; readonly body?: S },
+  handle: (call: Call<InferType<S>>) => Promise<unknown>,
+): EventHandler {
   return defineEventHandler(async (event) => {
     const context = await useContext()
     try {
@@ -55,16 +69,26 @@ function refuseStrangers(event: H3Event): void {
   if (event.method === 'GET' || event.method === 'HEAD') return
   const origin = getHeader(event, 'origin')
   const host = getHeader(event, 'host')
-  if (origin && (!URL.canParse(origin) || new URL(origin).host !== host)) throw new ServiceError('not-allowed', 403, 'This request came from another site.')
+  if (origin && (!URL.canParse(origin) || new URL(origin).host !== host))
+    throw new ServiceError('not-allowed', 403, 'This request came from another site.')
 }
 
 /** The one place where errors become answers. What is not ours to tell is logged and masked. */
 export function problem(event: H3Event, context: Context, error: unknown): unknown {
-  const known = error instanceof ServiceError ? error : error instanceof ValidationError ? new ServiceError('bad-input', 400, `The request is not right: ${error.message}.`) : null
+  const known =
+    error instanceof ServiceError
+      ? error
+      : error instanceof ValidationError
+        ? new ServiceError('bad-input', 400, `The request is not right: ${error.message}.`)
+        : null
   if (!known) context.log.error({ error, path: event.path }, 'unexpected error')
   const status = known?.status ?? 500
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
-  return { type: `about:blank#${known?.code ?? 'internal'}`, code: known?.code ?? 'internal', title: known?.message ?? 'Something went wrong inside Pasticcio. Nothing was lost; its log says more.', status }
+  return {
+    type: `about:blank#${known?.code ?? 'internal'}`,
+    code: known?.code ?? 'internal',
+    title: known?.message ?? 'Something went wrong inside Pasticcio. Nothing was lost; its log says more.',
+    status,
+  }
 }
-

@@ -12,14 +12,20 @@ export function dataFolder(): string {
 /** The secret sign-in links are made from. Start-up stops without it. */
 export function requireSecret(): string {
   const secret = process.env['PASTICCIO_SECRET']
-  if (!secret || secret.length < 16) throw new Error('PASTICCIO_SECRET is not set (16 characters or more). Start Pasticcio with "npm start", which makes one.')
+  if (!secret || secret.length < 16)
+    throw new Error('PASTICCIO_SECRET is not set (16 characters or more). Start Pasticcio with "npm start", which makes one.')
   return secret
 }
 
 /** The one context of this process, opened at first use. */
 export function useContext(): Promise<Context> {
   ready ??= openDatabase(dataFolder()).then((db) =>
-    createContext(db, pino({ level: process.env['LOG_LEVEL'] ?? 'warn' }), () => new Date(), (process.env['PASTICCIO_SITES'] ?? '').split(',').filter((site) => site !== '')),
+    createContext(
+      db,
+      pino({ level: process.env['LOG_LEVEL'] ?? 'warn' }),
+      () => new Date(),
+      (process.env['PASTICCIO_SITES'] ?? '').split(',').filter((site) => site !== ''),
+    ),
   )
   return ready
 }

@@ -20,10 +20,16 @@ export interface RunningApp {
 export async function startApp(): Promise<RunningApp> {
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-e2e-'))
   const port = await freePort()
-  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], { cwd: root, stdio: 'pipe', env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', PASTICCIO_DEMO: folder, PASTICCIO_DATA: join(folder, 'data') } })
+  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
+    cwd: root,
+    stdio: 'pipe',
+    env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', PASTICCIO_DEMO: folder, PASTICCIO_DATA: join(folder, 'data') },
+  })
   const link = await linkOf(child)
   return {
-    link, origin: `http://127.0.0.1:${port}`, folder,
+    link,
+    origin: `http://127.0.0.1:${port}`,
+    folder,
     async stop() {
       const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
       child.kill('SIGTERM')

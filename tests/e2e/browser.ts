@@ -3,7 +3,16 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer, { type Browser, type Page } from 'puppeteer-core'
 
-const FLAGS = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const FLAGS = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 export interface OpenBrowser {
   readonly page: Page
@@ -22,7 +31,8 @@ export async function openBrowser(width = 1280, height = 800): Promise<OpenBrows
   const errors: string[] = []
   page.on('pageerror', (error) => errors.push(String(error)))
   return {
-    page, errors,
+    page,
+    errors,
     async close() {
       await browser.close()
       rmSync(profile, { recursive: true, force: true })

@@ -19,10 +19,14 @@ describe('from an empty pantry to an update that loses nothing', () => {
     const field = await page.waitForSelector('#console-line:not(:disabled)')
     await field!.type(`as ${player} ${command}`)
     await page.keyboard.press('Enter')
-    const found = await page.waitForFunction((source: string) => {
-      const lines = [...document.querySelectorAll('.console > div')].map((item) => (item as HTMLElement).innerText)
-      return lines.reverse().find((text) => new RegExp(source).test(text))
-    }, { timeout: 10_000 }, expected.source)
+    const found = await page.waitForFunction(
+      (source: string) => {
+        const lines = [...document.querySelectorAll('.console > div')].map((item) => (item as HTMLElement).innerText)
+        return lines.reverse().find((text) => new RegExp(source).test(text))
+      },
+      { timeout: 10_000 },
+      expected.source,
+    )
     return (await found.jsonValue()) as string
   }
   const openSheet = async (): Promise<void> => {
@@ -147,7 +151,9 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await press(page, 'Apply to lantern-row Ctrl Enter')
     await reads(page, 'Applied: 10 changes in Hampers')
     expect(settings()).toContain('save-every: 120')
-    expect(await asPlayer('tobiah', 'hamper claim kilnkeeper', /tobiah reads: It cost/)).toContain('It cost 35 marks. You have 215 marks left.')
+    expect(await asPlayer('tobiah', 'hamper claim kilnkeeper', /tobiah reads: It cost/)).toContain(
+      'It cost 35 marks. You have 215 marks left.',
+    )
     expect(await asPlayer('tobiah', 'kist', /ropewalk/)).toContain('ropewalk')
   })
 
@@ -197,13 +203,19 @@ describe('from an empty pantry to an update that loses nothing', () => {
     expect(settings()).toBe(before)
     await page.click('::-p-text(keep the clear ones as shown)')
     for (let i = 0; i < 12; i++) {
-      const open = await page.waitForFunction(() => /(\d+) decisions? open|every decision is made/.exec(document.querySelector('#page-tray')?.textContent ?? '')?.[0])
+      const open = await page.waitForFunction(
+        () => /(\d+) decisions? open|every decision is made/.exec(document.querySelector('#page-tray')?.textContent ?? '')?.[0],
+      )
       const text = (await open.jsonValue()) as string
       if (text.startsWith('every')) break
       await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
       await page.keyboard.press('.')
       await page.keyboard.press('Enter')
-      await page.waitForFunction((was: string) => !(document.querySelector('#page-tray')?.textContent ?? '').includes(was), { timeout: 10_000 }, text)
+      await page.waitForFunction(
+        (was: string) => !(document.querySelector('#page-tray')?.textContent ?? '').includes(was),
+        { timeout: 10_000 },
+        text,
+      )
     }
     await reads(page, 'every decision is made')
   }, 60_000)
@@ -220,7 +232,9 @@ describe('from an empty pantry to an update that loses nothing', () => {
     expect(text).not.toContain('angler:')
     expect(await asPlayer('corley', 'hamper claim kilnkeeper', /corley reads: It cost/)).toContain('It cost 36 marks')
     expect(await asPlayer('corley', 'hamper', /ropewalk/)).toContain('ropewalk')
-    expect(execFileSync('unzip', ['-p', join(app.folder, 'servers/lantern-row/extras/Hampers.pack'), 'pack.yml'], { encoding: 'utf8' })).toContain('version: 3.0.0')
+    expect(
+      execFileSync('unzip', ['-p', join(app.folder, 'servers/lantern-row/extras/Hampers.pack'), 'pack.yml'], { encoding: 'utf8' }),
+    ).toContain('version: 3.0.0')
   })
 
   it('5: History shows both and can go back', async () => {
@@ -237,12 +251,24 @@ describe('from an empty pantry to an update that loses nothing', () => {
   it('lets a viewer look and not change', async () => {
     await page.goto(`${app.origin}/s/lantern-row/server`)
     await reads(page, 'isolde')
-    const link = await page.evaluate(async () => ((await (await fetch('/api/people')).json()) as { name: string; link: string }[]).find((item) => item.name === 'isolde')!.link)
+    const link = await page.evaluate(
+      async () =>
+        ((await (await fetch('/api/people')).json()) as { name: string; link: string }[]).find((item) => item.name === 'isolde')!.link,
+    )
     await page.goto(app.origin + link)
     await reads(page, 'viewer')
     await openSheet()
     await reads(page, 'You may look at the settings')
-    const status = await page.evaluate(async () => (await fetch('/api/servers/lantern-row/control', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"action":"stop"}' })).status)
+    const status = await page.evaluate(
+      async () =>
+        (
+          await fetch('/api/servers/lantern-row/control', {
+            method: 'POST',
+            headers: { 'content-type': 'application/json' },
+            body: '{"action":"stop"}',
+          })
+        ).status,
+    )
     expect(status).toBe(403)
   })
 

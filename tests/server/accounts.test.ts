@@ -18,9 +18,12 @@ describe('accounts', () => {
     expect(await accountOf(world.context, undefined)).toBeNull()
   })
 
-  it.each(['', 'maren', 'maren.', 'nobody.abc', signInKey('another secret, also long', 'maren'), signInKey(SECRET, 'maren') + '='])('refuses the key %j', async (key) => {
-    await expect(signIn(world.context, SECRET, key)).rejects.toMatchObject({ status: 401 })
-  })
+  it.each(['', 'maren', 'maren.', 'nobody.abc', signInKey('another secret, also long', 'maren'), signInKey(SECRET, 'maren') + '='])(
+    'refuses the key %j',
+    async (key) => {
+      await expect(signIn(world.context, SECRET, key)).rejects.toMatchObject({ status: 401 })
+    },
+  )
 
   it('roles include those below them', async () => {
     const isolde = (await world.context.accounts.get('isolde'))!

@@ -56,7 +56,10 @@ describe('apply', () => {
 
   it('writes no file that does not read, and names the line', async () => {
     await draft((text) => text.replace('start: 250', 'start: "250'))
-    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'has-errors', message: expect.stringMatching(/^Line 16 of extras\/Purse\/settings.yml/) as unknown })
+    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({
+      code: 'has-errors',
+      message: expect.stringMatching(/^Line 16 of extras\/Purse\/settings.yml/) as unknown,
+    })
     expect(world.read(PURSE)).toContain('start: 250')
   })
 
@@ -70,32 +73,55 @@ describe('apply', () => {
     symlinkSync('/etc', world.path('extras/away'))
     const server = await world.server()
     for (const path of ['../outside.yml', '/etc/passwd', 'extras/../../x.yml', 'extras/away/hosts'])
-      await expect(applyChange(world.context, server, { kind: 'settings', title: 'x', writes: [{ path, bytes: Buffer.from('x'), expected: null }], plugins: [], restart: false }, 'maren')).rejects.toMatchObject({ code: 'outside-folder' })
+      await expect(
+        applyChange(
+          world.context,
+          server,
+          { kind: 'settings', title: 'x', writes: [{ path, bytes: Buffer.from('x'), expected: null }], plugins: [], restart: false },
+          'maren',
+        ),
+      ).rejects.toMatchObject({ code: 'outside-folder' })
   })
 
   it('one writer at a time', async () => {
     const server = await world.server()
     world.context.locks.add(server.row.id)
-    await expect(applyChange(world.context, server, { kind: 'settings', title: 'x', writes: [{ path: 'a.yml', bytes: Buffer.from(''), expected: null }], plugins: [], restart: false }, 'maren')).rejects.toMatchObject({ code: 'busy' })
+    await expect(
+      applyChange(
+        world.context,
+        server,
+        { kind: 'settings', title: 'x', writes: [{ path: 'a.yml', bytes: Buffer.from(''), expected: null }], plugins: [], restart: false },
+        'maren',
+      ),
+    ).rejects.toMatchObject({ code: 'busy' })
   })
 
   describe('killed in the middle', () => {
     async function interrupted(written: readonly string[]): Promise<void> {
       const { context } = world
       const server = await world.server()
-      const files = await Promise.all(['a.yml', 'b.yml'].map(async (name) => {
-        const path = `extras/Purse/${name}`
-        writeFileSync(world.path(path), 'old: 1\n')
-        const [beforeSha, afterSha] = [await context.blobs.put(Buffer.from('old: 1\n')), await context.blobs.put(Buffer.from('new: 1\n'))]
-        if (written.includes(name)) writeFileSync(world.path(path), 'new: 1\n')
-        return { path, beforeSha, afterSha }
-      }))
+      const files = await Promise.all(
+        ['a.yml', 'b.yml'].map(async (name) => {
+          const path = `extras/Purse/${name}`
+          writeFileSync(world.path(path), 'old: 1\n')
+          const [beforeSha, afterSha] = [await context.blobs.put(Buffer.from('old: 1\n')), await context.blobs.put(Buffer.from('new: 1\n'))]
+          if (written.includes(name)) writeFileSync(world.path(path), 'new: 1\n')
+          return { path, beforeSha, afterSha }
+        }),
+      )
       writeFileSync(world.path('extras/Purse/.0123456789abcdef.tmp'), 'half')
-      await context.applies.begin({ serverId: server.row.id, kind: 'settings', title: 't', undoes: null, startedBy: 'maren', startedAt: '2026-11-23T12:00:00Z' }, files)
+      await context.applies.begin(
+        { serverId: server.row.id, kind: 'settings', title: 't', undoes: null, startedBy: 'maren', startedAt: '2026-11-23T12:00:00Z' },
+        files,
+      )
       await recoverApplies(context)
     }
 
-    it.each([[[], 'failed', 'old'], [['a.yml'], 'failed', 'old'], [['a.yml', 'b.yml'], 'written', 'new']] as const)('with %j written: %s, and all files are %s', async (written, status, content) => {
+    it.each([
+      [[], 'failed', 'old'],
+      [['a.yml'], 'failed', 'old'],
+      [['a.yml', 'b.yml'], 'written', 'new'],
+    ] as const)('with %j written: %s, and all files are %s', async (written, status, content) => {
       await interrupted(written)
       expect((await historyOf(world.context, await world.server()))[0]!.status).toBe(status)
       for (const name of ['a.yml', 'b.yml']) expect(world.read(`extras/Purse/${name}`)).toBe(`${content}: 1\n`)

@@ -17,13 +17,17 @@ describe('installing', () => {
     world = await makeWorld()
   })
   afterEach(() => world.close())
-  const add = async (name: string): Promise<number> => (await addPackage(world.context, await world.server(), world.pack(name), `${name}.pack`, 'test', 'maren')).id
+  const add = async (name: string): Promise<number> =>
+    (await addPackage(world.context, await world.server(), world.pack(name), `${name}.pack`, 'test', 'maren')).id
 
   it('says what will happen: Purse comes along, first', async () => {
     rmSync(world.path('extras/Purse.pack'))
     await add('purse-1.8')
     const plan = await planFor(world.context, await world.server(), await add('hampers-2.4'))
-    expect(plan.steps.map((step) => [step.plugin, step.path, step.requiredBy])).toEqual([['Purse', 'extras/Purse.pack', 'Hampers'], ['Hampers', 'extras/Hampers.pack', null]])
+    expect(plan.steps.map((step) => [step.plugin, step.path, step.requiredBy])).toEqual([
+      ['Purse', 'extras/Purse.pack', 'Hampers'],
+      ['Hampers', 'extras/Hampers.pack', null],
+    ])
     expect(plan.problems).toEqual([])
     expect(plan.restart).toBe(true)
   })
@@ -32,7 +36,9 @@ describe('installing', () => {
     rmSync(world.path('extras/Purse.pack'))
     const plan = await planFor(world.context, await world.server(), await add('hampers-2.4'))
     expect(plan.problems).toMatchObject([{ code: 'missing-requirement', severity: 'error' }])
-    await expect(install(world.context, await world.server(), (await add('hampers-2.4')), 'maren')).rejects.toMatchObject({ code: 'plan-blocked' })
+    await expect(install(world.context, await world.server(), await add('hampers-2.4'), 'maren')).rejects.toMatchObject({
+      code: 'plan-blocked',
+    })
   })
 
   it('says when the game version does not fit', async () => {
@@ -65,11 +71,16 @@ describe('installing', () => {
     ['a broken descriptor', Buffer.from(zipSync({ 'pack.yml': strToU8('name: "x\nversion: 1\n') })), 'pack.yml line 1'],
     ['a name that leads elsewhere', Buffer.from(zipSync({ 'pack.yml': strToU8('name: ../x\nversion: 1.0.0\n') })), 'cannot be a file name'],
   ])('refuses %s', async (_name, bytes, words) => {
-    await expect(addPackage(world.context, await world.server(), bytes, 'x.pack', 'test', 'maren')).rejects.toMatchObject({ code: 'bad-package', message: expect.stringContaining(words) as unknown })
+    await expect(addPackage(world.context, await world.server(), bytes, 'x.pack', 'test', 'maren')).rejects.toMatchObject({
+      code: 'bad-package',
+      message: expect.stringContaining(words) as unknown,
+    })
   })
 
   it('fetches from known sites only', async () => {
-    await expect(addFromLink(world.context, await world.server(), 'http://127.0.0.1:1/x.pack', 'maren')).rejects.toMatchObject({ code: 'bad-link' })
+    await expect(addFromLink(world.context, await world.server(), 'http://127.0.0.1:1/x.pack', 'maren')).rejects.toMatchObject({
+      code: 'bad-link',
+    })
   })
 })
 
@@ -81,7 +92,10 @@ describe('updating', () => {
     const server = await world.server()
     const old = await addPackage(world.context, server, world.pack('hampers-2.4'), 'h.pack', 'test', 'maren')
     await install(world.context, server, old.id, 'maren')
-    writeFileSync(world.path(HAMPERS), world.read(HAMPERS).replace('save-every: 300', 'save-every: 120').replace('pause: 1.5', 'pause: 2').replace('price: 50', 'price: 35'))
+    writeFileSync(
+      world.path(HAMPERS),
+      world.read(HAMPERS).replace('save-every: 300', 'save-every: 120').replace('pause: 1.5', 'pause: 2').replace('price: 50', 'price: 35'),
+    )
     packageId = (await addPackage(world.context, server, world.pack('hampers-3.0'), 'h3.pack', 'test', 'maren')).id
   })
   afterEach(() => world.close())
@@ -97,7 +111,10 @@ describe('updating', () => {
     const open = plan.files.flatMap((file) => file.decisions.filter((item) => item.attention).map((item) => [file.path, item] as const))
     expect(open.map(([, item]) => item.outcome).sort()).toEqual(['moved', 'scale-changed'])
     await expect(applyUpdate(world.context, server, 'Hampers', packageId, 'maren')).rejects.toMatchObject({ code: 'decisions-open' })
-    for (const [path, item] of open) plan = await choose(world.context, server, 'Hampers', packageId, path, item.id, { id: item.outcome === 'moved' ? 'mine' : 'converted' })
+    for (const [path, item] of open)
+      plan = await choose(world.context, server, 'Hampers', packageId, path, item.id, {
+        id: item.outcome === 'moved' ? 'mine' : 'converted',
+      })
     expect(plan.open).toBe(0)
     expect((await planUpdate(world.context, server, 'Hampers', packageId)).open).toBe(0)
     expect(world.read(HAMPERS)).toBe(before)
@@ -115,7 +132,10 @@ describe('updating', () => {
     const files = unzipSync(world.pack(name))
     return Buffer.from(zipSync({ ...files, 'pack.yml': strToU8(change(strFromU8(files['pack.yml']!))) }))
   }
-  const versioned = (from: string, to: string) => (descriptor: string): string => descriptor.replace(`version: ${from}`, `version: ${to}`)
+  const versioned =
+    (from: string, to: string) =>
+    (descriptor: string): string =>
+      descriptor.replace(`version: ${from}`, `version: ${to}`)
 
   it('brings along what the new version needs and the server has not', async () => {
     const server = await world.server()
@@ -124,7 +144,9 @@ describe('updating', () => {
     const plan = await planUpdate(world.context, server, 'Hampers', packageId)
     expect(plan.problems).toEqual([])
     expect(plan.requires.find((item) => item.name === 'Purse')).toMatchObject({ have: null, fits: false })
-    for (const file of plan.files) for (const item of file.decisions) if (item.attention) await choose(world.context, server, 'Hampers', packageId, file.path, item.id, { id: 'mine' })
+    for (const file of plan.files)
+      for (const item of file.decisions)
+        if (item.attention) await choose(world.context, server, 'Hampers', packageId, file.path, item.id, { id: 'mine' })
     const row = await applyUpdate(world.context, server, 'Hampers', packageId, 'maren')
     expect(row).toMatchObject({ status: 'verified', title: 'Update Hampers 2.4.0 to 3.0.0 with Purse' })
   })

@@ -30,11 +30,23 @@ export async function makeWorld(): Promise<World> {
   const db = await openDatabase(join(folder, 'data'))
   const context = createContext(db, pino({ level: 'silent' }), () => new Date('2026-11-23T12:00:00Z'), [])
   await context.servers.saveFamily(readFileSync(join(root, 'families/archive.yml'), 'utf8'))
-  for (const [name, role] of [['maren', 'owner'], ['tobiah', 'editor'], ['isolde', 'viewer']] as const) await context.accounts.ensure(name, role)
-  await context.servers.add({ slug: 'lantern-row', familyId: 'archive', folder: join(folder, 'servers/lantern-row'), command: [process.execPath, built('server.mjs')] })
+  for (const [name, role] of [
+    ['maren', 'owner'],
+    ['tobiah', 'editor'],
+    ['isolde', 'viewer'],
+  ] as const)
+    await context.accounts.ensure(name, role)
+  await context.servers.add({
+    slug: 'lantern-row',
+    familyId: 'archive',
+    folder: join(folder, 'servers/lantern-row'),
+    command: [process.execPath, built('server.mjs')],
+  })
   const path = (name: string): string => join(folder, 'servers/lantern-row', name)
   return {
-    folder, context, path,
+    folder,
+    context,
+    path,
     server: () => requireServer(context, 'lantern-row'),
     read: (name) => readFileSync(path(name), 'utf8'),
     pack: (name) => readFileSync(join(folder, 'site', `${name}.pack`)),

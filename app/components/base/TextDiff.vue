@@ -14,12 +14,14 @@ const lines = computed<Line[]>(() => {
   return patch.hunks.flatMap((hunk, i) => {
     let left = hunk.oldStart
     let right = hunk.newStart
-    const rows = hunk.lines.filter((line) => !line.startsWith('\\')).map((line): Line => {
-      const text = line.slice(1).replace(/\r$/, '')
-      if (line[0] === '+') return { kind: 'add', left: null, right: right++, text }
-      if (line[0] === '-') return { kind: 'del', left: left++, right: null, text }
-      return { kind: 'same', left: left++, right: right++, text }
-    })
+    const rows = hunk.lines
+      .filter((line) => !line.startsWith('\\'))
+      .map((line): Line => {
+        const text = line.slice(1).replace(/\r$/, '')
+        if (line[0] === '+') return { kind: 'add', left: null, right: right++, text }
+        if (line[0] === '-') return { kind: 'del', left: left++, right: null, text }
+        return { kind: 'same', left: left++, right: right++, text }
+      })
     return i > 0 ? [{ kind: 'gap' as const, left: null, right: null, text: '' }, ...rows] : rows
   })
 })
@@ -29,7 +31,15 @@ const lines = computed<Line[]>(() => {
   <ol class="diff">
     <li v-for="(line, i) in lines" :key="i" :class="line.kind">
       <template v-if="line.kind === 'gap'">…</template>
-      <template v-else><span class="no">{{ line.left }}</span><span class="no">{{ line.right }}</span><span class="sign" aria-hidden="true">{{ line.kind === 'add' ? '+' : line.kind === 'del' ? '−' : '' }}</span><span><span class="sr">{{ line.kind === 'add' ? 'added: ' : line.kind === 'del' ? 'taken out: ' : '' }}</span>{{ line.text }}</span></template>
+      <template v-else
+        ><span class="no">{{ line.left }}</span
+        ><span class="no">{{ line.right }}</span
+        ><span class="sign" aria-hidden="true">{{ line.kind === 'add' ? '+' : line.kind === 'del' ? '−' : '' }}</span
+        ><span
+          ><span class="sr">{{ line.kind === 'add' ? 'added: ' : line.kind === 'del' ? 'taken out: ' : '' }}</span
+          >{{ line.text }}</span
+        ></template
+      >
     </li>
     <li v-if="lines.length === 0" class="gap">The two read the same.</li>
   </ol>

@@ -28,7 +28,9 @@ watch(visible, async (open) => {
   query.value = ''
   loading.value = true
   const paths = (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files.filter((file) => !file.record).map((file) => file.path))
-  const views = await Promise.all(paths.map((path) => callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`).catch(() => null)))
+  const views = await Promise.all(
+    paths.map((path) => callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`).catch(() => null)),
+  )
   all.value = views.flatMap((view) => (view ? hitsIn(view) : []))
   loading.value = false
 })
@@ -60,21 +62,62 @@ function go(hit: Hit | undefined): void {
 
 <template>
   <BaseDialog v-model:visible="visible" title="Find a setting on this server">
-    <input v-model="query" class="in find-in" autofocus placeholder="name, key, value or plugin" aria-label="What to find" @keydown.down.prevent="chosen = Math.min(chosen + 1, hits.length - 1)" @keydown.up.prevent="chosen = Math.max(chosen - 1, 0)" @keydown.enter.prevent="go(hits[chosen])">
+    <input
+      v-model="query"
+      class="in find-in"
+      autofocus
+      placeholder="name, key, value or plugin"
+      aria-label="What to find"
+      @keydown.down.prevent="chosen = Math.min(chosen + 1, hits.length - 1)"
+      @keydown.up.prevent="chosen = Math.max(chosen - 1, 0)"
+      @keydown.enter.prevent="go(hits[chosen])"
+    />
     <p v-if="loading" class="muted note">Reading the settings …</p>
-    <p v-else-if="query !== '' && hits.length === 0" class="muted note">Nothing on this server matches. Try part of the name, or a value.</p>
+    <p v-else-if="query !== '' && hits.length === 0" class="muted note">
+      Nothing on this server matches. Try part of the name, or a value.
+    </p>
     <ul role="listbox">
-      <li v-for="(hit, i) in hits" :key="hit.path + hit.pointer" role="option" :aria-selected="i === chosen" @click="go(hit)" @mousemove="chosen = i">
-        <span>{{ hit.label }}</span><code class="cut">{{ hit.pointer.slice(1).replaceAll('/', '.') }}</code><code class="cut v">{{ hit.value }}</code><span class="muted">{{ hit.path.split('/').slice(-2).join('/') }}</span>
+      <li
+        v-for="(hit, i) in hits"
+        :key="hit.path + hit.pointer"
+        role="option"
+        :aria-selected="i === chosen"
+        @click="go(hit)"
+        @mousemove="chosen = i"
+      >
+        <span>{{ hit.label }}</span><code class="cut">{{ hit.pointer.slice(1).replaceAll('/', '.') }}</code
+        ><code class="cut v">{{ hit.value }}</code
+        ><span class="muted">{{ hit.path.split('/').slice(-2).join('/') }}</span>
       </li>
     </ul>
   </BaseDialog>
 </template>
 
 <style scoped>
-.find-in { width: 100%; height: 28px; font-size: 14px; margin: 8px 0; }
-.note { font: var(--t-small); padding: 4px 0; }
-li { display: grid; grid-template-columns: 110px minmax(0, 1.4fr) minmax(0, 1fr) auto; gap: 8px; height: 24px; align-items: center; padding: 0 4px; cursor: pointer; font: var(--t-small); }
-li[aria-selected="true"] { background: var(--semolina); }
-code { color: var(--muted); }
+.find-in {
+  width: 100%;
+  height: 28px;
+  font-size: 14px;
+  margin: 8px 0;
+}
+.note {
+  font: var(--t-small);
+  padding: 4px 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 110px minmax(0, 1.4fr) minmax(0, 1fr) auto;
+  gap: 8px;
+  height: 24px;
+  align-items: center;
+  padding: 0 4px;
+  cursor: pointer;
+  font: var(--t-small);
+}
+li[aria-selected='true'] {
+  background: var(--semolina);
+}
+code {
+  color: var(--muted);
+}
 </style>

@@ -1,17 +1,40 @@
 <script setup lang="ts">
 const visible = defineModel<boolean>('visible', { required: true })
 const KEYS = [
-  ['/', 'find a setting anywhere'], ['j k', 'next, previous setting'], ['] [', 'next, previous of mine'], ['.', 'next finding or decision'], ['Enter', 'edit'], ['Esc', 'leave the field'],
-  ['f', 'back to factory'], ['d', 'duplicate an entry'], ['u', 'undo the last edit'], ['s', 'sheet, source, side by side'], ['m', 'fold the margin'], ['Ctrl Enter', 'review and apply'], ['?', 'this list'],
+  ['/', 'find a setting anywhere'],
+  ['j k', 'next, previous setting'],
+  ['] [', 'next, previous of mine'],
+  ['.', 'next finding or decision'],
+  ['Enter', 'edit'],
+  ['Esc', 'leave the field'],
+  ['f', 'back to factory'],
+  ['d', 'duplicate an entry'],
+  ['u', 'undo the last edit'],
+  ['s', 'sheet, source, side by side'],
+  ['m', 'fold the margin'],
+  ['Ctrl Enter', 'review and apply'],
+  ['?', 'this list'],
 ] as const
 </script>
 
 <template>
   <BaseDialog v-model:visible="visible" title="All keys">
-    <dl class="keys"><template v-for="[key, what] in KEYS" :key="key"><dt><kbd>{{ key }}</kbd></dt><dd>{{ what }}</dd></template></dl>
+    <dl class="keys">
+      <template v-for="[key, what] in KEYS" :key="key"
+        ><dt>
+          <kbd>{{ key }}</kbd>
+        </dt>
+        <dd>{{ what }}</dd></template
+      >
+    </dl>
   </BaseDialog>
 </template>
 
 <style scoped>
-.keys { display: grid; grid-template-columns: 110px 1fr; gap: 6px 12px; padding-top: 8px; }
+.keys {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  gap: 6px 12px;
+  padding-top: 8px;
+}
 </style>

@@ -12,8 +12,18 @@ const updates = computed(() => plugins.value.filter((item) => item.update))
 const inUpdates = computed(() => route.path.startsWith(`${home.value}/updates`))
 const stations = computed(() => [
   { to: `${home.value}/plugins`, name: 'Plugins', note: plugins.value.length > 0 ? String(plugins.value.length) : '' },
-  { to: firstFile.value, name: 'Settings', at: `${home.value}/settings`, note: server.overview?.staged ? `${server.overview.staged} staged` : '' },
-  { to: `${home.value}/updates`, name: 'Updates', note: updates.value.length > 0 ? String(updates.value.length) : '', update: updates.value.length > 0 },
+  {
+    to: firstFile.value,
+    name: 'Settings',
+    at: `${home.value}/settings`,
+    note: server.overview?.staged ? `${server.overview.staged} staged` : '',
+  },
+  {
+    to: `${home.value}/updates`,
+    name: 'Updates',
+    note: updates.value.length > 0 ? String(updates.value.length) : '',
+    update: updates.value.length > 0,
+  },
   { to: `${home.value}/history`, name: 'History', note: '' },
   { to: `${home.value}/server`, name: 'Server', note: '' },
 ])
@@ -39,22 +49,41 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
     <template v-if="!props.folded">
       <ul>
         <li v-for="station in stations" :key="station.name">
-          <NuxtLink class="st" :to="station.to" :class="{ on: route.path.startsWith(station.at ?? station.to) }" :aria-current="route.path.startsWith(station.at ?? station.to) ? 'page' : undefined">
+          <NuxtLink
+            class="st"
+            :to="station.to"
+            :class="{ on: route.path.startsWith(station.at ?? station.to) }"
+            :aria-current="route.path.startsWith(station.at ?? station.to) ? 'page' : undefined"
+          >
             {{ station.name }}<span class="n"><i v-if="station.update" class="bar u" />{{ station.note }}</span>
           </NuxtLink>
         </li>
       </ul>
       <template v-if="plugins.length > 0">
-        <h2>{{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span></h2>
+        <h2>
+          {{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span>
+        </h2>
         <ul class="plugins">
           <li v-for="plugin in plugins" :key="plugin.name">
-            <NuxtLink :to="pluginLink(plugin)" :class="{ open: openPlugin === plugin.name, on: inUpdates && route.params['plugin'] === plugin.name }">
+            <NuxtLink
+              :to="pluginLink(plugin)"
+              :class="{ open: openPlugin === plugin.name, on: inUpdates && route.params['plugin'] === plugin.name }"
+            >
               <LayerMark factory :yours="plugin.mine > 0" :update="plugin.update !== null" /> <span class="cut">{{ plugin.name }}</span>
-              <span class="n"><FindingMark v-if="errorsOf(plugin) > 0" kind="error" /><FindingMark v-if="warningsOf(plugin) > 0" kind="warning" />{{ inUpdates ? (plugin.update?.to ?? plugin.version) : plugin.mine || '' }}</span>
+              <span class="n"
+                ><FindingMark v-if="errorsOf(plugin) > 0" kind="error" /><FindingMark v-if="warningsOf(plugin) > 0" kind="warning" />{{
+                  inUpdates ? (plugin.update?.to ?? plugin.version) : plugin.mine || ''
+                }}</span
+              >
             </NuxtLink>
             <ul v-if="openPlugin === plugin.name && !inUpdates">
               <li v-for="file in plugin.files" :key="file.path">
-                <NuxtLink class="file" :to="fileLink(file.path)" :class="{ on: route.path === fileLink(file.path) }" :aria-current="route.path === fileLink(file.path) ? 'true' : undefined">
+                <NuxtLink
+                  class="file"
+                  :to="fileLink(file.path)"
+                  :class="{ on: route.path === fileLink(file.path) }"
+                  :aria-current="route.path === fileLink(file.path) ? 'true' : undefined"
+                >
                   <code class="cut">{{ file.name }}</code><span class="n">{{ file.record ? 'server’s own' : file.mine || '' }}</span>
                 </NuxtLink>
               </li>
@@ -64,24 +93,88 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
       </template>
     </template>
     <div class="foot">
-      <button :aria-label="folded ? 'Unfold' : undefined" @click="$emit('fold')"><BaseIcon :name="folded ? 'unfold' : 'fold'" /><template v-if="!folded"> Fold</template></button>
+      <button :aria-label="folded ? 'Unfold' : undefined" @click="$emit('fold')">
+        <BaseIcon :name="folded ? 'unfold' : 'fold'" /><template v-if="!folded"> Fold</template>
+      </button>
       <button v-if="!folded" class="push" @click="$emit('keys')">all keys <kbd>?</kbd></button>
     </div>
   </nav>
 </template>
 
 <style scoped>
-.spine { grid-area: spine; background: var(--semolina); border-right: 1px solid var(--hairline); padding: 8px 0 0; display: flex; flex-direction: column; font: var(--t-small); overflow: hidden auto; }
-h2 { font: var(--t-comment); color: var(--muted); padding: 8px 12px 0 16px; height: 36px; line-height: 28px; display: flex; justify-content: space-between; margin-top: 8px; border-top: 1px solid var(--hairline); }
-a { height: var(--line); padding: 0 12px 0 16px; display: flex; align-items: center; gap: 8px; text-decoration: none; }
-a:hover { background: var(--press); }
-a:focus-visible { outline-offset: -2px; }
-.st { font: var(--t-body); }
-.n { margin-left: auto; font: var(--t-fine); color: var(--muted); display: flex; align-items: center; gap: 5px; white-space: nowrap; }
-.on { background: var(--flour); font-weight: 700; box-shadow: inset 3px 0 0 var(--crust); }
-.open { font-weight: 700; }
-.file { padding-left: 50px; }
-.file code { font-size: 12px; }
-.file.on code { font-weight: 600; }
-.foot { margin-top: auto; min-height: 32px; border-top: 1px solid var(--hairline); padding: 0 12px; display: flex; align-items: center; gap: 6px; color: var(--muted); font: var(--t-fine); }
+.spine {
+  grid-area: spine;
+  background: var(--semolina);
+  border-right: 1px solid var(--hairline);
+  padding: 8px 0 0;
+  display: flex;
+  flex-direction: column;
+  font: var(--t-small);
+  overflow: hidden auto;
+}
+h2 {
+  font: var(--t-comment);
+  color: var(--muted);
+  padding: 8px 12px 0 16px;
+  height: 36px;
+  line-height: 28px;
+  display: flex;
+  justify-content: space-between;
+  margin-top: 8px;
+  border-top: 1px solid var(--hairline);
+}
+a {
+  height: var(--line);
+  padding: 0 12px 0 16px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  text-decoration: none;
+}
+a:hover {
+  background: var(--press);
+}
+a:focus-visible {
+  outline-offset: -2px;
+}
+.st {
+  font: var(--t-body);
+}
+.n {
+  margin-left: auto;
+  font: var(--t-fine);
+  color: var(--muted);
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  white-space: nowrap;
+}
+.on {
+  background: var(--flour);
+  font-weight: 700;
+  box-shadow: inset 3px 0 0 var(--crust);
+}
+.open {
+  font-weight: 700;
+}
+.file {
+  padding-left: 50px;
+}
+.file code {
+  font-size: 12px;
+}
+.file.on code {
+  font-weight: 600;
+}
+.foot {
+  margin-top: auto;
+  min-height: 32px;
+  border-top: 1px solid var(--hairline);
+  padding: 0 12px;
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  color: var(--muted);
+  font: var(--t-fine);
+}
 </style>

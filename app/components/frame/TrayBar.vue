@@ -7,7 +7,9 @@ const file = useFileStore()
 const route = useRoute()
 const onReview = computed(() => route.path.endsWith('/review'))
 const asking = ref(false)
-const names = computed(() => tray.files.flatMap((item) => item.changes.map((change) => change.path.split('/').slice(-2).join('.').replace(/^\./, ''))).slice(0, 4))
+const names = computed(() =>
+  tray.files.flatMap((item) => item.changes.map((change) => change.path.split('/').slice(-2).join('.').replace(/^\./, ''))).slice(0, 4),
+)
 
 async function discard(): Promise<void> {
   asking.value = false
@@ -28,19 +30,44 @@ async function goBack(): Promise<void> {
     <div v-if="server.complained" class="tray complaint" role="alert">
       <FindingMark kind="error" /><span class="lead">The server complained</span>
       <span class="cut">{{ server.complained.outcome.message }}</span>
-      <NuxtLink v-if="server.complaints[0]?.path && !route.path.includes(server.complaints[0].path)" class="act push" :to="`/s/${server.slug}/settings/${server.complaints[0].path}`">Show line {{ server.complaints[0].line }}</NuxtLink>
-      <button class="btn" :class="{ push: !server.complaints[0]?.path || route.path.includes(server.complaints[0].path) }" :disabled="!session.mayEdit" @click="goBack"><BaseIcon name="back" /> Go back to before</button>
+      <NuxtLink
+        v-if="server.complaints[0]?.path && !route.path.includes(server.complaints[0].path)"
+        class="act push"
+        :to="`/s/${server.slug}/settings/${server.complaints[0].path}`"
+        >Show line {{ server.complaints[0].line }}</NuxtLink
+      >
+      <button
+        class="btn"
+        :class="{ push: !server.complaints[0]?.path || route.path.includes(server.complaints[0].path) }"
+        :disabled="!session.mayEdit"
+        @click="goBack"
+      >
+        <BaseIcon name="back" /> Go back to before
+      </button>
     </div>
     <div id="page-tray" />
     <div v-if="tray.files.length > 0 && !onReview" class="tray" role="region" aria-label="Tray">
-      <span class="lead"><i class="chg" /> {{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }} in {{ tray.files.length }} {{ tray.files.length === 1 ? 'file' : 'files' }}</span>
+      <span class="lead"
+        ><i class="chg" /> {{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }} in {{ tray.files.length }}
+        {{ tray.files.length === 1 ? 'file' : 'files' }}</span
+      >
       <span class="v" />
-      <span class="list cut"><code v-for="name in names" :key="name">{{ name }}</code><span v-if="tray.changeCount > names.length">and {{ tray.changeCount - names.length }} more</span></span>
-      <template v-if="tray.errorCount > 0"><span class="v" /><span class="err"><FindingMark kind="error" /> {{ tray.errorCount }} {{ tray.errorCount === 1 ? 'error' : 'errors' }}</span></template>
+      <span class="list cut"
+        ><code v-for="name in names" :key="name">{{ name }}</code
+        ><span v-if="tray.changeCount > names.length">and {{ tray.changeCount - names.length }} more</span></span
+      >
+      <template v-if="tray.errorCount > 0"
+        ><span class="v" /><span class="err"
+          ><FindingMark kind="error" /> {{ tray.errorCount }} {{ tray.errorCount === 1 ? 'error' : 'errors' }}</span
+        ></template
+      >
       <span class="v" />
       <span>{{ server.state.status === 'running' ? `needs reload of ${tray.plugins.join(', ')}` : 'the server is stopped' }}</span>
       <span class="push" />
-      <template v-if="asking"><span>Discard all of it?</span><button class="btn" @click="discard">Discard</button><button class="btn quiet" @click="asking = false">Keep</button></template>
+      <template v-if="asking"
+        ><span>Discard all of it?</span><button class="btn" @click="discard">Discard</button
+        ><button class="btn quiet" @click="asking = false">Keep</button></template
+      >
       <template v-else>
         <button class="btn quiet" :disabled="!session.mayEdit" @click="asking = true">Discard</button>
         <NuxtLink class="btn go" :to="`/s/${server.slug}/review`">Review &amp; apply <kbd>Ctrl Enter</kbd></NuxtLink>
@@ -50,12 +77,48 @@ async function goBack(): Promise<void> {
 </template>
 
 <style>
-.tray-slot { grid-area: tray; }
-.tray { min-height: var(--tray); background: var(--semolina); border-top: 1px solid var(--crust); display: flex; align-items: center; gap: 14px; padding: 0 16px; font: var(--t-small); white-space: nowrap; }
-.tray .lead { font: var(--t-section); display: flex; align-items: center; gap: 8px; }
-.tray .chg { width: 3px; height: 18px; background: var(--crust); border-radius: 1px; }
-.tray .v { width: 1px; height: 16px; background: var(--hairline); flex: none; }
-.tray .list { display: flex; gap: 12px; min-width: 0; overflow: hidden; }
-.tray .list code { font-size: 12px; }
-.tray.complaint { background: var(--wash-error); }
+.tray-slot {
+  grid-area: tray;
+}
+.tray {
+  min-height: var(--tray);
+  background: var(--semolina);
+  border-top: 1px solid var(--crust);
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 16px;
+  font: var(--t-small);
+  white-space: nowrap;
+}
+.tray .lead {
+  font: var(--t-section);
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.tray .chg {
+  width: 3px;
+  height: 18px;
+  background: var(--crust);
+  border-radius: 1px;
+}
+.tray .v {
+  width: 1px;
+  height: 16px;
+  background: var(--hairline);
+  flex: none;
+}
+.tray .list {
+  display: flex;
+  gap: 12px;
+  min-width: 0;
+  overflow: hidden;
+}
+.tray .list code {
+  font-size: 12px;
+}
+.tray.complaint {
+  background: var(--wash-error);
+}
 </style>

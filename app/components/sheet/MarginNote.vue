@@ -27,22 +27,40 @@ function pointerAt(line: number): string {
 
 <template>
   <section v-if="row" class="note" aria-label="Note to the line in focus">
-    <header><h3 class="cut">{{ row.label }}</h3><code class="cut">{{ row.keys.join('.') }}</code><span v-if="row.line > 0" class="push">line {{ row.line }}</span></header>
+    <header>
+      <h3 class="cut">{{ row.label }}</h3>
+      <code class="cut">{{ row.keys.join('.') }}</code
+      ><span v-if="row.line > 0" class="push">line {{ row.line }}</span>
+    </header>
     <p v-if="row.comment" class="comment">{{ row.comment }} <span class="src">the author</span></p>
     <p v-else class="comment muted">The author says nothing about it.</p>
     <template v-if="row.type === 'setting'">
       <dl v-if="row.rule && (row.rule.min !== undefined || row.rule.max !== undefined || row.rule.choices)" class="facts">
-        <dt>Takes</dt><dd v-if="row.rule.choices">{{ row.rule.choices.join(', ') }}</dd><dd v-else>{{ row.rule.min ?? 'any' }} to {{ row.rule.max ?? 'any' }}</dd>
+        <dt>Takes</dt>
+        <dd v-if="row.rule.choices">{{ row.rule.choices.join(', ') }}</dd>
+        <dd v-else>{{ row.rule.min ?? 'any' }} to {{ row.rule.max ?? 'any' }}</dd>
       </dl>
-      <div class="h">Its layers <button v-if="row.mine && row.inFactory && !locked" class="act push" @click="file.toFactory(row.pointer)">back to factory</button><kbd v-if="row.mine && row.inFactory && !locked">f</kbd></div>
+      <div class="h">
+        Its layers
+        <button v-if="row.mine && row.inFactory && !locked" class="act push" @click="file.toFactory(row.pointer)">back to factory</button
+        ><kbd v-if="row.mine && row.inFactory && !locked">f</kbd>
+      </div>
       <dl class="layers">
-        <div v-for="line in lines" :key="line.name" :class="{ now: line.now }"><dt><i class="bar" :class="line.mark" />{{ line.name }}</dt><dd>{{ line.value || 'empty' }}</dd></div>
+        <div v-for="line in lines" :key="line.name" :class="{ now: line.now }">
+          <dt><i class="bar" :class="line.mark" />{{ line.name }}</dt>
+          <dd>{{ line.value || 'empty' }}</dd>
+        </div>
       </dl>
       <p v-if="!row.inFactory" class="under">You added it; the plugin does not ship it.</p>
     </template>
     <template v-else-if="row.type === 'removed'">
       <div class="h">Its layers</div>
-      <dl class="layers"><div><dt><i class="bar f" />factory</dt><dd>{{ row.factory }}</dd></div></dl>
+      <dl class="layers">
+        <div>
+          <dt><i class="bar f" />factory</dt>
+          <dd>{{ row.factory }}</dd>
+        </div>
+      </dl>
       <div class="acts"><button class="btn" :disabled="locked" @click="file.toFactory(row.pointer)">Put it back</button></div>
     </template>
     <p v-else-if="row.mineCount > 0" class="under">{{ row.mineCount }} of {{ row.settings }} settings in it are yours.</p>
@@ -50,16 +68,37 @@ function pointerAt(line: number): string {
   <ol v-if="shownFindings.length > 0" class="footnotes" aria-label="Findings in this file">
     <li v-for="finding in shownFindings" :key="finding.code + finding.from">
       <FindingMark :kind="finding.severity" />
-      <span><button class="act" @click="emit('go', pointerAt(finding.line))">Line {{ finding.line }}</button>: {{ finding.message }}
-        <br v-if="finding.fix && !locked"><button v-if="finding.fix && !locked" class="act" @click="file.applyFix(finding)">{{ finding.fix.label }}</button></span>
+      <span
+        ><button class="act" @click="emit('go', pointerAt(finding.line))">Line {{ finding.line }}</button>: {{ finding.message }}
+        <br v-if="finding.fix && !locked" /><button v-if="finding.fix && !locked" class="act" @click="file.applyFix(finding)">
+          {{ finding.fix.label }}
+        </button></span
+      >
     </li>
-    <li v-if="file.findings.length > 6"><span /><span class="muted">and {{ file.findings.length - 6 }} more</span></li>
+    <li v-if="file.findings.length > 6">
+      <span /><span class="muted">and {{ file.findings.length - 6 }} more</span>
+    </li>
   </ol>
 </template>
 
 <style scoped>
-header { display: flex; align-items: baseline; gap: 8px; padding-top: 6px; white-space: nowrap; }
-header code { color: var(--muted); }
-header .push { font: var(--t-fine); color: var(--muted); }
-.under { font: var(--t-fine); color: var(--muted); margin-top: 6px; }
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  padding-top: 6px;
+  white-space: nowrap;
+}
+header code {
+  color: var(--muted);
+}
+header .push {
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.under {
+  font: var(--t-fine);
+  color: var(--muted);
+  margin-top: 6px;
+}
 </style>

@@ -9,7 +9,16 @@ import { properties } from '@codemirror/legacy-modes/mode/properties'
 import { xml } from '@codemirror/legacy-modes/mode/xml'
 import { lintGutter, setDiagnostics } from '@codemirror/lint'
 import { EditorState, RangeSetBuilder } from '@codemirror/state'
-import { Decoration, EditorView, ViewPlugin, highlightActiveLine, keymap, lineNumbers, type DecorationSet, type ViewUpdate } from '@codemirror/view'
+import {
+  Decoration,
+  EditorView,
+  ViewPlugin,
+  highlightActiveLine,
+  keymap,
+  lineNumbers,
+  type DecorationSet,
+  type ViewUpdate,
+} from '@codemirror/view'
 import { tags } from '@lezer/highlight'
 import { getNode, locate, parsePointer } from '@pasticcio/core'
 
@@ -20,7 +29,11 @@ const host = ref<HTMLElement | null>(null)
 let editor: EditorView | null = null
 
 const look = HighlightStyle.define([
-  { tag: [tags.propertyName, tags.definition(tags.propertyName), tags.definition(tags.variableName)], color: 'var(--crust)', fontWeight: '600' },
+  {
+    tag: [tags.propertyName, tags.definition(tags.propertyName), tags.definition(tags.variableName)],
+    color: 'var(--crust)',
+    fontWeight: '600',
+  },
   { tag: [tags.comment, tags.lineComment], color: 'var(--muted)', fontStyle: 'italic' },
   { tag: [tags.number, tags.bool, tags.null, tags.keyword, tags.atom], color: 'var(--yours-edge)' },
   { tag: [tags.string, tags.quote], color: 'var(--update)' },
@@ -41,19 +54,30 @@ const mineLines = ViewPlugin.fromClass(
 )
 function markMine(view: EditorView): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>()
-  const lines = [...new Set(file.rows.filter((row) => row.mine && row.line > 0 && row.type === 'setting').map((row) => row.line))].sort((a, b) => a - b)
-  for (const line of lines) if (line <= view.state.doc.lines) builder.add(view.state.doc.line(line).from, view.state.doc.line(line).from, Decoration.line({ class: 'cm-mine' }))
+  const lines = [...new Set(file.rows.filter((row) => row.mine && row.line > 0 && row.type === 'setting').map((row) => row.line))].sort(
+    (a, b) => a - b,
+  )
+  for (const line of lines)
+    if (line <= view.state.doc.lines)
+      builder.add(view.state.doc.line(line).from, view.state.doc.line(line).from, Decoration.line({ class: 'cm-mine' }))
   return builder.finish()
 }
 
 function languageOf(): ReturnType<typeof yaml> | StreamLanguage<unknown> {
   switch (file.format) {
-    case 'json': return json()
-    case 'lua': return StreamLanguage.define(lua)
-    case 'xml': return StreamLanguage.define(xml)
-    case 'script': return StreamLanguage.define(javascript)
-    case 'properties': case 'ini': return StreamLanguage.define(properties)
-    default: return yaml()
+    case 'json':
+      return json()
+    case 'lua':
+      return StreamLanguage.define(lua)
+    case 'xml':
+      return StreamLanguage.define(xml)
+    case 'script':
+      return StreamLanguage.define(javascript)
+    case 'properties':
+    case 'ini':
+      return StreamLanguage.define(properties)
+    default:
+      return yaml()
   }
 }
 
@@ -63,7 +87,14 @@ onMounted(() => {
     state: EditorState.create({
       doc: file.text,
       extensions: [
-        lineNumbers(), history(), highlightActiveLine(), lintGutter(), keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]), languageOf(), syntaxHighlighting(look), mineLines,
+        lineNumbers(),
+        history(),
+        highlightActiveLine(),
+        lintGutter(),
+        keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]),
+        languageOf(),
+        syntaxHighlighting(look),
+        mineLines,
         EditorState.readOnly.of(!session.mayEdit || file.view?.record === true),
         // the draft keeps its own line ends; the editor must not change them
         EditorState.lineSeparator.of(file.text.includes('\r\n') ? '\r\n' : '\n'),
@@ -98,14 +129,24 @@ function lengthInEditor(offset: number): number {
 function showFindings(): void {
   if (!editor) return
   const length = editor.state.doc.length
-  editor.dispatch(setDiagnostics(editor.state, file.findings.map((finding) => ({
-    from: Math.min(lengthInEditor(finding.from), length), to: Math.min(Math.max(lengthInEditor(finding.to), lengthInEditor(finding.from)), length),
-    severity: finding.severity === 'note' ? 'info' as const : finding.severity, message: finding.message,
-  }))))
+  editor.dispatch(
+    setDiagnostics(
+      editor.state,
+      file.findings.map((finding) => ({
+        from: Math.min(lengthInEditor(finding.from), length),
+        to: Math.min(Math.max(lengthInEditor(finding.to), lengthInEditor(finding.from)), length),
+        severity: finding.severity === 'note' ? ('info' as const) : finding.severity,
+        message: finding.message,
+      })),
+    ),
+  )
 }
-watch(() => file.text, (text) => {
-  if (editor && editor.state.sliceDoc() !== text) editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } })
-})
+watch(
+  () => file.text,
+  (text) => {
+    if (editor && editor.state.sliceDoc() !== text) editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } })
+  },
+)
 watch(() => file.focus, showFocus)
 watch(() => file.findings, showFindings)
 </script>
@@ -115,16 +156,55 @@ watch(() => file.findings, showFindings)
 </template>
 
 <style>
-.source { height: 100%; min-height: 0; }
-.source .cm-editor { height: 100%; background: var(--flour); color: var(--crust); }
-.source .cm-editor.cm-focused { outline: 0; }
-.source .cm-scroller { font: 400 12px/20px var(--mono); overflow: auto; }
-.source .cm-gutters { background: var(--flour); color: var(--muted); border-right: 1px solid var(--hairline); font-size: 11px; }
-.source .cm-activeLine, .source .cm-activeLineGutter { background: var(--semolina); }
-.source .cm-mine { box-shadow: inset 3px 0 0 var(--yours); }
-.source .cm-cursor { border-left-color: var(--crust); }
-.source .cm-selectionBackground, .source .cm-focused .cm-selectionBackground { background: var(--press) !important; }
-.source .cm-tooltip { background: var(--flour); border: 1px solid var(--crust); color: var(--crust); font: var(--t-small); max-width: 420px; }
-.source .cm-lintRange-error { background-image: none; text-decoration: underline wavy var(--error) 1px; }
-.source .cm-lintRange-warning { background-image: none; text-decoration: underline wavy var(--warning) 1px; }
+.source {
+  height: 100%;
+  min-height: 0;
+}
+.source .cm-editor {
+  height: 100%;
+  background: var(--flour);
+  color: var(--crust);
+}
+.source .cm-editor.cm-focused {
+  outline: 0;
+}
+.source .cm-scroller {
+  font: 400 12px/20px var(--mono);
+  overflow: auto;
+}
+.source .cm-gutters {
+  background: var(--flour);
+  color: var(--muted);
+  border-right: 1px solid var(--hairline);
+  font-size: 11px;
+}
+.source .cm-activeLine,
+.source .cm-activeLineGutter {
+  background: var(--semolina);
+}
+.source .cm-mine {
+  box-shadow: inset 3px 0 0 var(--yours);
+}
+.source .cm-cursor {
+  border-left-color: var(--crust);
+}
+.source .cm-selectionBackground,
+.source .cm-focused .cm-selectionBackground {
+  background: var(--press) !important;
+}
+.source .cm-tooltip {
+  background: var(--flour);
+  border: 1px solid var(--crust);
+  color: var(--crust);
+  font: var(--t-small);
+  max-width: 420px;
+}
+.source .cm-lintRange-error {
+  background-image: none;
+  text-decoration: underline wavy var(--error) 1px;
+}
+.source .cm-lintRange-warning {
+  background-image: none;
+  text-decoration: underline wavy var(--warning) 1px;
+}
 </style>

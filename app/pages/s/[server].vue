@@ -37,7 +37,11 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div v-if="problem" class="state"><h2>Pasticcio</h2><p role="alert">{{ problem }}</p><div class="acts"><button class="btn" @click="load">Try again</button></div></div>
+  <div v-if="problem" class="state">
+    <h2>Pasticcio</h2>
+    <p role="alert">{{ problem }}</p>
+    <div class="acts"><button class="btn" @click="load">Try again</button></div>
+  </div>
   <AppFrame v-else-if="ready"><NuxtPage /></AppFrame>
   <div v-else class="skeleton" aria-busy="true"><div class="progress" /></div>
 </template>

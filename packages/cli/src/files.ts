@@ -22,7 +22,10 @@ export async function readText(path: string): Promise<string> {
 /** Writes a file so that at any moment either the old or the new text is there: temporary name, fsync, rename. Mode and links stay. */
 export async function writeAtomically(path: string, text: string): Promise<void> {
   const target = await realpath(path).catch(() => path)
-  const mode = await stat(target).then((info) => info.mode & 0o7777, () => null)
+  const mode = await stat(target).then(
+    (info) => info.mode & 0o7777,
+    () => null,
+  )
   const temporary = join(dirname(target), `.${randomBytes(6).toString('hex')}.tmp`)
   try {
     await mkdir(dirname(target), { recursive: true })
@@ -42,7 +45,10 @@ export async function writeAtomically(path: string, text: string): Promise<void>
 }
 
 export async function isFolder(path: string): Promise<boolean> {
-  return stat(path).then((info) => info.isDirectory(), () => false)
+  return stat(path).then(
+    (info) => info.isDirectory(),
+    () => false,
+  )
 }
 
 /** The settings files below a folder, as paths relative to it, in order. Links and hidden folders are left out. */

@@ -25,17 +25,39 @@ describe('pasticcio', () => {
 
   it('carries one file, reports decisions, and says with its exit code whether something needs a look', async () => {
     const args = ['--factory', put('f.yml', 'a: 1\nb: 2\n'), '--mine', put('m.yml', 'a: 9\nb: 2\n')]
-    expect(await run('carry', ...args, '--update', put('u.yml', '# new\na: 1\nb: 3\n'), '--out', at('r.yml'), '--report', at('r.json'))).toMatchObject({ code: 0 })
+    expect(
+      await run('carry', ...args, '--update', put('u.yml', '# new\na: 1\nb: 3\n'), '--out', at('r.yml'), '--report', at('r.json')),
+    ).toMatchObject({ code: 0 })
     expect(read('r.yml')).toBe('# new\na: 9\nb: 3\n')
     const report = JSON.parse(read('r.json')) as { decisions: Record<string, unknown>[] }
-    expect(report.decisions.map(({ path, outcome, attention, factory, mine, update, result }) => [path, outcome, attention, factory, mine, update, result])).toEqual([['/a', 'kept-mine', false, 1, 9, 1, 9], ['/b', 'took-update', false, 2, 2, 3, 3]])
-    expect(await run('carry', ...args, '--update', put('u2.yml', 'a: 5\nb: 2\n'))).toMatchObject({ code: 3, out: 'a: 9\nb: 2\n', err: expect.stringContaining('needs a look: /a: default-moved') as unknown })
+    expect(
+      report.decisions.map(({ path, outcome, attention, factory, mine, update, result }) => [
+        path,
+        outcome,
+        attention,
+        factory,
+        mine,
+        update,
+        result,
+      ]),
+    ).toEqual([
+      ['/a', 'kept-mine', false, 1, 9, 1, 9],
+      ['/b', 'took-update', false, 2, 2, 3, 3],
+    ])
+    expect(await run('carry', ...args, '--update', put('u2.yml', 'a: 5\nb: 2\n'))).toMatchObject({
+      code: 3,
+      out: 'a: 9\nb: 2\n',
+      err: expect.stringContaining('needs a look: /a: default-moved') as unknown,
+    })
   })
 
   it('carries folders, and names files the update does not have', async () => {
     for (const name of ['f', 'm', 'u']) mkdirSync(at(name))
-    put('f/a.yml', 'x: 1\n'); put('m/a.yml', 'x: 2\n'); put('u/a.yml', 'x: 1\ny: 1\n')
-    put('f/gone.yml', 'z: 1\n'); put('m/gone.yml', 'z: 5\n')
+    put('f/a.yml', 'x: 1\n')
+    put('m/a.yml', 'x: 2\n')
+    put('u/a.yml', 'x: 1\ny: 1\n')
+    put('f/gone.yml', 'z: 1\n')
+    put('m/gone.yml', 'z: 5\n')
     const result = await run('carry', '--factory', at('f'), '--mine', at('m'), '--update', at('u'), '--out', at('r'))
     expect(result.code).toBe(3)
     expect(result.err).toContain('gone.yml')
@@ -52,7 +74,15 @@ describe('pasticcio', () => {
     const file = put('a.json', '{\n  // why\n  "a": 1,\n}\n')
     const strict = await run('check', file, '--json')
     expect(strict.code).toBe(3)
-    expect((JSON.parse(strict.out) as { line: number; column: number; severity: string; code: string; file: string }[]).map(({ line, code }) => [line, code])).toEqual([[2, 'comment-not-allowed'], [3, 'extra-comma']])
+    expect(
+      (JSON.parse(strict.out) as { line: number; column: number; severity: string; code: string; file: string }[]).map(({ line, code }) => [
+        line,
+        code,
+      ]),
+    ).toEqual([
+      [2, 'comment-not-allowed'],
+      [3, 'extra-comma'],
+    ])
     expect(await run('check', file, '--relaxed-json')).toMatchObject({ code: 0, out: '' })
     expect(await run('check', put('b.jsonc', '{ "a": 1, }'))).toMatchObject({ code: 0 })
     const rules = put('rules.json', '[{ "path": "/price", "kind": "number", "min": 0 }]')
@@ -75,8 +105,15 @@ describe('pasticcio', () => {
   })
 
   it.each([
-    [['get', 'no.yml', '/a'], 1], [['get', 'ok.yml', 'a'], 1], [['get', 'ok.yml', '/zz'], 1], [['get', 'ok.unknown', '/a'], 1], [['get', 'bad.yml', '/a'], 2],
-    [['set', 'ok.yml', '/a/b', '1'], 1], [['carry', '--mine', 'x'], 1], [['nonsense'], 1], [['--help'], 0],
+    [['get', 'no.yml', '/a'], 1],
+    [['get', 'ok.yml', 'a'], 1],
+    [['get', 'ok.yml', '/zz'], 1],
+    [['get', 'ok.unknown', '/a'], 1],
+    [['get', 'bad.yml', '/a'], 2],
+    [['set', 'ok.yml', '/a/b', '1'], 1],
+    [['carry', '--mine', 'x'], 1],
+    [['nonsense'], 1],
+    [['--help'], 0],
   ])('%j ends with %i', async (args, code) => {
     put('ok.yml', 'a: 1\n')
     put('ok.unknown', 'a: 1\n')

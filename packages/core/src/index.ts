@@ -8,9 +8,7 @@ export { CodeText, NumberText, fromJson, readTyped, toJson, valueOf, type Value 
 export { reread, type Change, type Reread } from './formats/reread'
 export { FORMAT_IDS, formatOf, isRelaxedByName, parse, type ReadOptions } from './formats/registry'
 export { OperationError } from './formats/error'
-export {
-  addEntry, duplicateEntry, editDocument, moveEntry, removeEntry, reorderEntries, renameEntry, setValue,
-} from './formats/operations'
+export { addEntry, duplicateEntry, editDocument, moveEntry, removeEntry, reorderEntries, renameEntry, setValue } from './formats/operations'
 export { commentedOut, turnOff, turnOn, type OffSetting } from './formats/commented'
 export { carry } from './carry/carry'
 export { carryFiles } from './carry/carry-files'
@@ -20,7 +18,20 @@ export { isGroup } from './carry/groups'
 export { nameWords } from './carry/likeness'
 export { bareComment } from './carry/index-tree'
 export type {
-  CarriedFile, CarryFilesInput, CarryFilesResult, CarryInput, CarryOptions, CarryResult, Choice, PluginFile, ChoiceId, Customisation, CustomisationKind, Decision, Option, Outcome,
+  CarriedFile,
+  CarryFilesInput,
+  CarryFilesResult,
+  CarryInput,
+  CarryOptions,
+  CarryResult,
+  Choice,
+  PluginFile,
+  ChoiceId,
+  Customisation,
+  CustomisationKind,
+  Decision,
+  Option,
+  Outcome,
 } from './carry/types'
 export { readRules, type Rule } from './rules/rule'
 export { RuleBook, inferRules } from './rules/infer'

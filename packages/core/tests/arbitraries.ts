@@ -20,8 +20,73 @@ export interface Style {
   readonly listIndent: boolean
 }
 
-const KEYS = ['save-every', 'menuTitle', 'price', 'cooldown', 'slots', 'goods', 'name', 'enabled', 'sound', 'lines', 'tax', 'pause', 'places', 'icon', 'note', 'refund', 'limit', 'prefix', 'weight', 'rate', '12', 'a b', 'ключ', '__proto__']
-const TEXTS = ['reed', 'a longer text', 'yes', 'no', '012', '1_000', '12:30', '{player} opens', '[amber]x[/]', '', ' padded ', "it's", '"quoted"', 'a: b', 'a #b', '# no comment', '- dash', 'tab\there', 'two\nlines', '\\back', 'ünïcode ✓', '@at', '%pct', 'null', 'true', '7700123456789012345', '*star', '&amp', '!bang', '|', '>', '?', 'x:', ',', '[', '}', '=', '~', '🦆']
+const KEYS = [
+  'save-every',
+  'menuTitle',
+  'price',
+  'cooldown',
+  'slots',
+  'goods',
+  'name',
+  'enabled',
+  'sound',
+  'lines',
+  'tax',
+  'pause',
+  'places',
+  'icon',
+  'note',
+  'refund',
+  'limit',
+  'prefix',
+  'weight',
+  'rate',
+  '12',
+  'a b',
+  'ключ',
+  '__proto__',
+]
+const TEXTS = [
+  'reed',
+  'a longer text',
+  'yes',
+  'no',
+  '012',
+  '1_000',
+  '12:30',
+  '{player} opens',
+  '[amber]x[/]',
+  '',
+  ' padded ',
+  "it's",
+  '"quoted"',
+  'a: b',
+  'a #b',
+  '# no comment',
+  '- dash',
+  'tab\there',
+  'two\nlines',
+  '\\back',
+  'ünïcode ✓',
+  '@at',
+  '%pct',
+  'null',
+  'true',
+  '7700123456789012345',
+  '*star',
+  '&amp',
+  '!bang',
+  '|',
+  '>',
+  '?',
+  'x:',
+  ',',
+  '[',
+  '}',
+  '=',
+  '~',
+  '🦆',
+]
 
 const scalar: fc.Arbitrary<Scalar> = fc.oneof(
   { weight: 3, arbitrary: fc.constantFrom(...TEXTS) },
@@ -29,9 +94,16 @@ const scalar: fc.Arbitrary<Scalar> = fc.oneof(
   { weight: 1, arbitrary: fc.constantFrom(0.5, 1.25, -0.05, 1e21, 1e-7) },
   { weight: 1, arbitrary: fc.boolean() },
   { weight: 1, arbitrary: fc.constant(null) },
-  { weight: 1, arbitrary: fc.string({ maxLength: 12 }).filter((text) => !/[\ud800-\udfff\u0000-\u0008\u000b-\u001f\u007f-\u009f\ufeff\ufffe\uffff]/.test(text)) },
+  {
+    weight: 1,
+    arbitrary: fc
+      .string({ maxLength: 12 })
+      .filter((text) => !/[\ud800-\udfff\u0000-\u0008\u000b-\u001f\u007f-\u009f\ufeff\ufffe\uffff]/.test(text)),
+  },
 )
-const comment = fc.option(fc.constantFrom('How often.', 'In seconds.', 'See the notes', 'Any of: reed, clay', 'off by default'), { nil: null })
+const comment = fc.option(fc.constantFrom('How often.', 'In seconds.', 'See the notes', 'Any of: reed, clay', 'off by default'), {
+  nil: null,
+})
 
 export function valueArbitrary(depth: number): fc.Arbitrary<ModelValue> {
   if (depth <= 0) return scalar
@@ -45,16 +117,24 @@ export function valueArbitrary(depth: number): fc.Arbitrary<ModelValue> {
 
 export function sectionArbitrary(depth: number): fc.Arbitrary<Section> {
   return fc
-    .uniqueArray(fc.record({ key: fc.constantFrom(...KEYS), comment, value: valueArbitrary(depth) }), { selector: (entry) => entry.key, maxLength: 6 })
+    .uniqueArray(fc.record({ key: fc.constantFrom(...KEYS), comment, value: valueArbitrary(depth) }), {
+      selector: (entry) => entry.key,
+      maxLength: 6,
+    })
     .map((entries) => ({ entries }))
 }
 
 export const model = sectionArbitrary(3).filter((section) => section.entries.length > 0)
 
 export const style: fc.Arbitrary<Style> = fc.record({
-  eol: fc.constantFrom('\n' as const, '\r\n' as const), indent: fc.constantFrom(2 as const, 4 as const),
-  quotes: fc.constantFrom('plain' as const, 'single' as const, 'double' as const), flowLists: fc.boolean(), blankLines: fc.boolean(),
-  comments: fc.boolean(), finalBreak: fc.boolean(), listIndent: fc.boolean(),
+  eol: fc.constantFrom('\n' as const, '\r\n' as const),
+  indent: fc.constantFrom(2 as const, 4 as const),
+  quotes: fc.constantFrom('plain' as const, 'single' as const, 'double' as const),
+  flowLists: fc.boolean(),
+  blankLines: fc.boolean(),
+  comments: fc.boolean(),
+  finalBreak: fc.boolean(),
+  listIndent: fc.boolean(),
 })
 
 /** A change to a model, steered by numbers so that it shrinks well. */
@@ -66,7 +146,13 @@ export interface Change {
 }
 
 export const changes: fc.Arbitrary<Change[]> = fc.array(
-  fc.record({ pick: fc.nat(1000), how: fc.nat(5), value: valueArbitrary(1), key: fc.constantFrom('extra', 'second-price', 'added note', 'zeta') }), { maxLength: 6 },
+  fc.record({
+    pick: fc.nat(1000),
+    how: fc.nat(5),
+    value: valueArbitrary(1),
+    key: fc.constantFrom('extra', 'second-price', 'added note', 'zeta'),
+  }),
+  { maxLength: 6 },
 )
 
 /** The model with changes: values set, entries added, removed or renamed, items added to lists. */
@@ -91,7 +177,11 @@ function mutateOnce(section: Section, change: Change): Section {
   if (Array.isArray(entry.value) && change.how === 2) {
     const items = entry.value
     const place = change.pick % (items.length + 1)
-    const item: ModelValue = isSection(items[0] ?? null) ? { entries: [{ key: 'name', comment: null, value: 'new one' }] } : isScalar(change.value) ? change.value : 'new item'
+    const item: ModelValue = isSection(items[0] ?? null)
+      ? { entries: [{ key: 'name', comment: null, value: 'new one' }] }
+      : isScalar(change.value)
+        ? change.value
+        : 'new item'
     const value = change.pick % 2 === 0 ? [...items.slice(0, place), item, ...items.slice(place)] : items.filter((_x, i) => i !== place)
     return { entries: entries.map((other, i) => (i === at ? { ...other, value } : other)) }
   }
@@ -111,7 +201,8 @@ export function toData(value: ModelValue): unknown {
   if (Array.isArray(value)) return value.map(toData)
   if (!isSection(value)) return value
   const result: Record<string, unknown> = {}
-  for (const entry of value.entries) Object.defineProperty(result, entry.key, { value: toData(entry.value), enumerable: true, configurable: true, writable: true })
+  for (const entry of value.entries)
+    Object.defineProperty(result, entry.key, { value: toData(entry.value), enumerable: true, configurable: true, writable: true })
   return result
 }
 
@@ -153,7 +244,10 @@ function renderYaml(section: Section, how: Style, depth: number): string[] {
 
 function yamlList(items: readonly ModelValue[], how: Style, depth: number): string[] {
   if (items.length === 0) return ['[]']
-  if (how.flowLists && items.every(isScalar)) return [`[${items.map((item) => (typeof item === 'string' ? yamlScalar(item, { ...how, quotes: 'double' }) : String(item))).join(', ')}]`]
+  if (how.flowLists && items.every(isScalar))
+    return [
+      `[${items.map((item) => (typeof item === 'string' ? yamlScalar(item, { ...how, quotes: 'double' }) : String(item))).join(', ')}]`,
+    ]
   return items.flatMap((item) => {
     if (isScalar(item)) return [`- ${yamlScalar(item, how)}`]
     const nested = Array.isArray(item) ? yamlList(item, how, depth + 1) : renderYaml(item, how, depth + 1)
@@ -165,7 +259,8 @@ function renderJson(value: ModelValue, how: Style): string[] {
   if (isScalar(value)) return [JSON.stringify(value)]
   const pad = ' '.repeat(how.indent)
   const list = Array.isArray(value)
-  const parts = list ? value.map((item) => ({ comment: null as string | null, lines: renderJson(item, how) }))
+  const parts = list
+    ? value.map((item) => ({ comment: null as string | null, lines: renderJson(item, how) }))
     : value.entries.map((entry) => {
         const [first, ...rest] = renderJson(entry.value, how)
         return { comment: entry.comment, lines: [`${JSON.stringify(entry.key)}: ${first}`, ...rest] }

@@ -7,27 +7,50 @@ type Files = Readonly<Record<string, string>>
 const files = (texts: Files): PluginFile[] => Object.entries(texts).map(([path, text]) => ({ path, text, format: formatOf(path)! }))
 
 /** Carries a whole folder; gives the files as they shall be and what needs a look, as `file path outcome`. */
-function run(factory: Files | null, mine: Files, update: Files): { result: Record<string, string>; look: string[]; from: Record<string, string | null> } {
+function run(
+  factory: Files | null,
+  mine: Files,
+  update: Files,
+): { result: Record<string, string>; look: string[]; from: Record<string, string | null> } {
   const carried = carryFiles({ factory: factory && files(factory), mine: files(mine), update: files(update) })
   return {
     result: Object.fromEntries(carried.files.flatMap((file) => (file.text === null ? [] : [[file.path, file.text]]))),
-    look: carried.files.flatMap((file) => file.decisions.filter((item) => item.attention).map((item) => `${file.path} ${item.path} ${item.outcome}${item.fromFile ? ` from ${item.fromFile} ${item.from}` : ''}`)),
+    look: carried.files.flatMap((file) =>
+      file.decisions
+        .filter((item) => item.attention)
+        .map((item) => `${file.path} ${item.path} ${item.outcome}${item.fromFile ? ` from ${item.fromFile} ${item.from}` : ''}`),
+    ),
     from: Object.fromEntries(carried.files.map((file) => [file.path, file.from])),
   }
 }
 
-const HAMPERS = 'claim-price: 50\nmessages:\n  # Said when a hamper opens.\n  opened: "{player} opens a hamper"\n  empty: Nothing in it\n  refused: You may not\npause: 10\n'
+const HAMPERS =
+  'claim-price: 50\nmessages:\n  # Said when a hamper opens.\n  opened: "{player} opens a hamper"\n  empty: Nothing in it\n  refused: You may not\npause: 10\n'
 
 describe('carrying all files of a plugin', () => {
   it('takes a section to the file it became', () => {
-    const update = { 'settings.yml': 'claim-price: 50\npause: 10\n', 'texts.yml': '# Texts.\nopened: "{player} opens a hamper"\nempty: Nothing in it\nrefused: You may not\ngone: It is gone\n' }
-    const { result, look } = run({ 'settings.yml': HAMPERS }, { 'settings.yml': HAMPERS.replace('Nothing in it', 'All gone, sorry').replace('50', '35') }, update)
-    expect(result).toEqual({ 'settings.yml': 'claim-price: 35\npause: 10\n', 'texts.yml': update['texts.yml'].replace('Nothing in it', 'All gone, sorry') })
+    const update = {
+      'settings.yml': 'claim-price: 50\npause: 10\n',
+      'texts.yml': '# Texts.\nopened: "{player} opens a hamper"\nempty: Nothing in it\nrefused: You may not\ngone: It is gone\n',
+    }
+    const { result, look } = run(
+      { 'settings.yml': HAMPERS },
+      { 'settings.yml': HAMPERS.replace('Nothing in it', 'All gone, sorry').replace('50', '35') },
+      update,
+    )
+    expect(result).toEqual({
+      'settings.yml': 'claim-price: 35\npause: 10\n',
+      'texts.yml': update['texts.yml'].replace('Nothing in it', 'All gone, sorry'),
+    })
     expect(look).toEqual(['texts.yml /empty moved from settings.yml /messages/empty'])
   })
 
   it('takes a section to a section of another file, in another format', () => {
-    const update = { 'settings.yml': 'claim-price: 50\npause: 10\n', 'texts.json': '{\n  "texts": {\n    "opened": "{player} opens a hamper",\n    "empty": "Nothing in it",\n    "refused": "You may not"\n  }\n}\n' }
+    const update = {
+      'settings.yml': 'claim-price: 50\npause: 10\n',
+      'texts.json':
+        '{\n  "texts": {\n    "opened": "{player} opens a hamper",\n    "empty": "Nothing in it",\n    "refused": "You may not"\n  }\n}\n',
+    }
     const { result, look } = run({ 'settings.yml': HAMPERS }, { 'settings.yml': HAMPERS.replace('Nothing in it', 'All "gone"') }, update)
     expect(result['texts.json']).toBe(update['texts.json'].replace('Nothing in it', 'All \\"gone\\"'))
     expect(look).toEqual(['texts.json /texts/empty moved from settings.yml /messages/empty'])
@@ -42,12 +65,28 @@ describe('carrying all files of a plugin', () => {
   })
 
   it.each([
-    ['settings.json', '{\n  "claim-price": 50,\n  "goods": ["reed", "clay"],\n  "open": true,\n  "pause": 10\n}\n', '{\n  "claim-price": 35,\n  "goods": ["reed", "clay", "amber"],\n  "open": true,\n  "pause": 10\n}\n'],
-    ['settings.lua', 'return {\n  ["claim-price"] = 50,\n  goods = { "reed", "clay" },\n  open = true,\n  pause = 10,\n}\n', 'return {\n  ["claim-price"] = 35,\n  goods = { "reed", "clay", "amber" },\n  open = true,\n  pause = 10,\n}\n'],
-    ['config.yaml', 'pause: 10\nclaim-price: 50\ngoods: [reed, clay]\nopen: true\n', 'pause: 10\nclaim-price: 35\ngoods: [reed, clay, amber]\nopen: true\n'],
+    [
+      'settings.json',
+      '{\n  "claim-price": 50,\n  "goods": ["reed", "clay"],\n  "open": true,\n  "pause": 10\n}\n',
+      '{\n  "claim-price": 35,\n  "goods": ["reed", "clay", "amber"],\n  "open": true,\n  "pause": 10\n}\n',
+    ],
+    [
+      'settings.lua',
+      'return {\n  ["claim-price"] = 50,\n  goods = { "reed", "clay" },\n  open = true,\n  pause = 10,\n}\n',
+      'return {\n  ["claim-price"] = 35,\n  goods = { "reed", "clay", "amber" },\n  open = true,\n  pause = 10,\n}\n',
+    ],
+    [
+      'config.yaml',
+      'pause: 10\nclaim-price: 50\ngoods: [reed, clay]\nopen: true\n',
+      'pause: 10\nclaim-price: 35\ngoods: [reed, clay, amber]\nopen: true\n',
+    ],
   ])('takes a whole file to another name and format: %s', (name, update, expected) => {
     const factory = 'claim-price: 50\ngoods: [reed, clay]\nopen: true\npause: 10\n'
-    const { result, look, from } = run({ 'settings.yml': factory }, { 'settings.yml': factory.replace('50', '35').replace('clay]', 'clay, amber]') }, { [name]: update })
+    const { result, look, from } = run(
+      { 'settings.yml': factory },
+      { 'settings.yml': factory.replace('50', '35').replace('clay]', 'clay, amber]') },
+      { [name]: update },
+    )
     expect(result).toEqual({ [name]: expected })
     expect(look).toEqual([])
     expect(from).toEqual({ [name]: 'settings.yml' })
@@ -56,12 +95,20 @@ describe('carrying all files of a plugin', () => {
   it('brings an added entry to where its neighbours went, in the new format', () => {
     const factory = 'prices:\n  reed: 4\n  clay: 6\n  amber: 20\npause: 10\n'
     const update = { 'settings.yml': 'pause: 10\n', 'prices.lua': 'return {\n  reed = 4,\n  clay = 6,\n  amber = 20,\n}\n' }
-    const { result } = run({ 'settings.yml': factory }, { 'settings.yml': factory.replace('  clay: 6\n', '  clay: 6\n  # ours\n  pearl: 90\n') }, update)
+    const { result } = run(
+      { 'settings.yml': factory },
+      { 'settings.yml': factory.replace('  clay: 6\n', '  clay: 6\n  # ours\n  pearl: 90\n') },
+      update,
+    )
     expect(result['prices.lua']).toBe('return {\n  reed = 4,\n  clay = 6,\n  -- ours\n  pearl = 90,\n  amber = 20,\n}\n')
   })
 
   it('names what was mine in a file that is gone, and keeps files of my own', () => {
-    const { result, look } = run({ 'a.yml': 'x: 1\n', 'b.yml': 'deep:\n  odd-thing: 1\n' }, { 'a.yml': 'x: 1\n', 'b.yml': 'deep:\n  odd-thing: 77\n', 'mine.yml': 'q: 1\n' }, { 'a.yml': 'x: 1\n' })
+    const { result, look } = run(
+      { 'a.yml': 'x: 1\n', 'b.yml': 'deep:\n  odd-thing: 1\n' },
+      { 'a.yml': 'x: 1\n', 'b.yml': 'deep:\n  odd-thing: 77\n', 'mine.yml': 'q: 1\n' },
+      { 'a.yml': 'x: 1\n' },
+    )
     expect(result).toEqual({ 'a.yml': 'x: 1\n', 'mine.yml': 'q: 1\n' })
     expect(look).toEqual(['b.yml /deep/odd-thing kept-aside'])
   })
@@ -70,12 +117,19 @@ describe('carrying all files of a plugin', () => {
     const factory = { 'a.yml': 'x: 1\ny: [1,2]\n', 'b.json': '{"a":1}' }
     const mine = { 'a.yml': "x:   '1'  # mine\ny: [1,   2]\n", 'b.json': '{ "a" : 2 }' }
     expect(run(factory, mine, factory).result).toEqual(mine)
-    expect(run(factory, factory, { 'a.yml': 'y: [1]\nz: 3\n', 'b.json': '{"a":5}' }).result).toEqual({ 'a.yml': 'y: [1]\nz: 3\n', 'b.json': '{"a":5}' })
+    expect(run(factory, factory, { 'a.yml': 'y: [1]\nz: 3\n', 'b.json': '{"a":5}' }).result).toEqual({
+      'a.yml': 'y: [1]\nz: 3\n',
+      'b.json': '{"a":5}',
+    })
   })
 
   it('takes choices by the ids of a former plan', () => {
     const factory = { 'settings.yml': 'claim-price: 50\n' }
-    const input = { factory: files(factory), mine: files({ 'settings.yml': 'claim-price: 35\n' }), update: files({ 'settings.yml': 'claim-price: 60\n' }) }
+    const input = {
+      factory: files(factory),
+      mine: files({ 'settings.yml': 'claim-price: 35\n' }),
+      update: files({ 'settings.yml': 'claim-price: 60\n' }),
+    }
     const [decision] = carryFiles(input).files[0]!.decisions
     expect(decision).toMatchObject({ id: 'settings.yml#/claim-price', outcome: 'default-moved', attention: true })
     const again = carryFiles(input, { choices: { [decision!.id]: { id: 'update' } } })
@@ -92,6 +146,8 @@ describe('carrying all files of a plugin', () => {
   })
 
   it('without factory copies keeps mine wherever both have a setting', () => {
-    expect(run(null, { 'settings.yml': 'a: 1\nb: 2\n' }, { 'settings.yml': 'a: 5\nb: 2\nc: 3\n' }).result).toEqual({ 'settings.yml': 'a: 1\nb: 2\nc: 3\n' })
+    expect(run(null, { 'settings.yml': 'a: 1\nb: 2\n' }, { 'settings.yml': 'a: 5\nb: 2\nc: 3\n' }).result).toEqual({
+      'settings.yml': 'a: 1\nb: 2\nc: 3\n',
+    })
   })
 })

@@ -6,7 +6,11 @@ describe('carry', () => {
   it('an entry goes at the end of a file without final line end while another comes above it', () => {
     const input = { factory: 'a:\n  x: 1\nb: 2', mine: 'a:\n  x: 1\nb: 2', update: 'a:\n  x: 1\n  y: 2', format: 'yaml' as const }
     expect(carry({ ...input, mine: '# mine\na:\n  x: 1\nb: 2' }, { shape: 'mine' }).text).toBe('# mine\na:\n  x: 1\n  y: 2\n')
-    expect(carry({ factory: 'a:\n  x: 1\nb: 2', mine: 'a:\n  x: 1\n  y: 2', update: 'a:\n  x: 1\nb: 2\n#', format: 'yaml' }).decisions.filter((item) => item.attention)).toEqual([])
+    expect(
+      carry({ factory: 'a:\n  x: 1\nb: 2', mine: 'a:\n  x: 1\n  y: 2', update: 'a:\n  x: 1\nb: 2\n#', format: 'yaml' }).decisions.filter(
+        (item) => item.attention,
+      ),
+    ).toEqual([])
   })
 
   it('shape mine keeps my text and brings the update’s changes into it', () => {

@@ -30,10 +30,19 @@ export function readCase(markdown: string): Case {
     const body = flags ? text!.replace(/\n$/, '') : text!
     sides[side!] = { ...sides[side!], [file!]: body.replaceAll('␍\n', '\r\n') }
   }
-  const choices = Object.fromEntries([...markdown.matchAll(/^- choose (\S+) (\{.*\})$/gm)].map(([, id, choice]) => [id!, JSON.parse(choice!) as Choice]))
+  const choices = Object.fromEntries(
+    [...markdown.matchAll(/^- choose (\S+) (\{.*\})$/gm)].map(([, id, choice]) => [id!, JSON.parse(choice!) as Choice]),
+  )
   return {
-    title, why, factory: sides['factory'] ?? (/^## no factory copy$/m.test(markdown) ? null : {}), mine: sides['mine'] ?? {}, update: sides['update'] ?? {}, result: sides['result'] ?? {}, choices,
-    says: [...markdown.matchAll(/^- says (.*)$/gm)].map((match) => match[1]!), shape: /^- shape mine$/m.test(markdown) ? 'mine' : 'update',
+    title,
+    why,
+    factory: sides['factory'] ?? (/^## no factory copy$/m.test(markdown) ? null : {}),
+    mine: sides['mine'] ?? {},
+    update: sides['update'] ?? {},
+    result: sides['result'] ?? {},
+    choices,
+    says: [...markdown.matchAll(/^- says (.*)$/gm)].map((match) => match[1]!),
+    shape: /^- shape mine$/m.test(markdown) ? 'mine' : 'update',
   }
 }
 
@@ -41,10 +50,14 @@ export function readCase(markdown: string): Case {
 export function writeCase(item: Case): string {
   const parts = [`# ${item.title}\n`]
   if (item.why) parts.push(`${item.why}\n`)
-  const listed = [...(item.shape === 'mine' ? ['- shape mine'] : []), ...Object.entries(item.choices).map(([id, choice]) => `- choose ${id} ${JSON.stringify(choice)}`)]
+  const listed = [
+    ...(item.shape === 'mine' ? ['- shape mine'] : []),
+    ...Object.entries(item.choices).map(([id, choice]) => `- choose ${id} ${JSON.stringify(choice)}`),
+  ]
   if (listed.length > 0) parts.push(listed.join('\n') + '\n')
   if (item.factory === null) parts.push('## no factory copy\n')
-  for (const side of SIDES) for (const [file, text] of Object.entries(item[side] ?? {})) parts.push(`## ${side}: ${file}\n\n${fenced(file, text)}`)
+  for (const side of SIDES)
+    for (const [file, text] of Object.entries(item[side] ?? {})) parts.push(`## ${side}: ${file}\n\n${fenced(file, text)}`)
   if (item.says.length > 0) parts.push(item.says.map((line) => `- says ${line}`).join('\n') + '\n')
   return parts.join('\n')
 }
@@ -56,20 +69,39 @@ function fenced(file: string, text: string): string {
 }
 
 /** Carries the files of a case: a single file by `carry`, several by `carryFiles`. */
-export function runCase(item: Pick<Case, 'factory' | 'mine' | 'update' | 'choices' | 'shape'>): { result: Files; says: string[]; baseline: boolean } {
+export function runCase(item: Pick<Case, 'factory' | 'mine' | 'update' | 'choices' | 'shape'>): {
+  result: Files
+  says: string[]
+  baseline: boolean
+} {
   const files = (texts: Files): PluginFile[] => Object.entries(texts).map(([path, text]) => ({ path, text, format: formatOf(path)! }))
   const options = { choices: item.choices, shape: item.shape }
   const names = new Set([item.factory ?? {}, item.mine, item.update].flatMap((side) => Object.keys(side)))
   const [only] = names
   if (names.size === 1) {
-    const done = carry({ factory: item.factory?.[only!] ?? null, mine: item.mine[only!]!, update: item.update[only!]!, format: formatOf(only!)! }, options)
-    return { result: { [only!]: done.text }, says: sayings({ baseline: done.baseline, files: [{ path: only!, text: done.text, from: only!, decisions: done.decisions, broken: done.broken }] }, false), baseline: done.baseline }
+    const done = carry(
+      { factory: item.factory?.[only!] ?? null, mine: item.mine[only!]!, update: item.update[only!]!, format: formatOf(only!)! },
+      options,
+    )
+    return {
+      result: { [only!]: done.text },
+      says: sayings(
+        { baseline: done.baseline, files: [{ path: only!, text: done.text, from: only!, decisions: done.decisions, broken: done.broken }] },
+        false,
+      ),
+      baseline: done.baseline,
+    }
   }
   const done = carryFiles({ factory: item.factory && files(item.factory), mine: files(item.mine), update: files(item.update) }, options)
-  return { result: Object.fromEntries(done.files.flatMap((file) => (file.text === null ? [] : [[file.path, file.text]]))), says: sayings(done, true), baseline: done.baseline }
+  return {
+    result: Object.fromEntries(done.files.flatMap((file) => (file.text === null ? [] : [[file.path, file.text]]))),
+    says: sayings(done, true),
+    baseline: done.baseline,
+  }
 }
 
 function sayings(result: CarryFilesResult, several: boolean): string[] {
-  const say = (path: string, item: Decision): string => `${several ? path + ' ' : ''}${item.path || '/'} ${item.outcome}${item.comment ? ' (comment)' : ''}${item.fromFile ? ` from ${item.fromFile}` : ''}${item.attention ? ', needs a look' : ''}`
+  const say = (path: string, item: Decision): string =>
+    `${several ? path + ' ' : ''}${item.path || '/'} ${item.outcome}${item.comment ? ' (comment)' : ''}${item.fromFile ? ` from ${item.fromFile}` : ''}${item.attention ? ', needs a look' : ''}`
   return result.files.flatMap((file) => file.decisions.map((item) => say(file.path, item)))
 }

@@ -13,25 +13,47 @@ const random = (): (() => number) => {
 
 describe('diagnosis', () => {
   it.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('no alarm on intact files: %s', (_name, dialect) => {
-    fc.assert(fc.property(model, style, (section, how) => {
-      const text = dialect.render(dialect.restrict(section), how)
-      expect(parse(text, dialect.format, { relaxed: true }).findings.filter((finding) => finding.severity !== 'note'), text).toEqual([])
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(model, style, (section, how) => {
+        const text = dialect.render(dialect.restrict(section), how)
+        expect(
+          parse(text, dialect.format, { relaxed: true }).findings.filter((finding) => finding.severity !== 'note'),
+          text,
+        ).toEqual([])
+      }),
+      { numRuns: runs },
+    )
   })
 
   it.each(['yaml', 'json', 'lua: a returned table', 'xml'])('finds slips where they are, once each: %s', (name) => {
     const dialect = DIALECTS.find((item) => item.name === name)!
     const judged: Judged[] = []
     const next = random()
-    fc.assert(fc.property(model, style, (section, how) => {
-      const text = dialect.render(dialect.restrict(section), { ...how, eol: '\n', quotes: 'double' })
-      judged.push(...slipsIn(text, dialect.format, 2, next).map((slip) => judge(slip, dialect.format)))
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(model, style, (section, how) => {
+        const text = dialect.render(dialect.restrict(section), { ...how, eol: '\n', quotes: 'double' })
+        judged.push(...slipsIn(text, dialect.format, 2, next).map((slip) => judge(slip, dialect.format)))
+      }),
+      { numRuns: runs },
+    )
     const share = (test: (item: Judged) => boolean): number => judged.filter(test).length / judged.length
-    const missed = judged.filter((item) => !item.exact).slice(0, 5).map((item) => `${item.kind}, line ${item.line}: ${item.said}\n${item.text}`).join('\n---\n')
+    const missed = judged
+      .filter((item) => !item.exact)
+      .slice(0, 5)
+      .map((item) => `${item.kind}, line ${item.line}: ${item.said}\n${item.text}`)
+      .join('\n---\n')
     expect(judged.length).toBeGreaterThan(80)
-    expect(share((item) => item.found), missed).toBeGreaterThan(0.99)
-    expect(share((item) => item.exact), missed).toBeGreaterThan(0.93)
-    expect(share((item) => item.single), missed).toBeGreaterThan(0.9)
+    expect(
+      share((item) => item.found),
+      missed,
+    ).toBeGreaterThan(0.99)
+    expect(
+      share((item) => item.exact),
+      missed,
+    ).toBeGreaterThan(0.93)
+    expect(
+      share((item) => item.single),
+      missed,
+    ).toBeGreaterThan(0.9)
   })
 })

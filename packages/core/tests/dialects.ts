@@ -79,7 +79,8 @@ const fitIniSection = (section: Section): Section => {
   // single values stand above the first section
   return { entries: [...top.entries.filter((entry) => !isSection(entry.value)), ...top.entries.filter((entry) => isSection(entry.value))] }
 }
-const fitProperties = (section: Section): Section => fitSection(section, flatName, (value) => (isSection(value) || Array.isArray(value) ? undefined : value === null ? '' : String(value)))
+const fitProperties = (section: Section): Section =>
+  fitSection(section, flatName, (value) => (isSection(value) || Array.isArray(value) ? undefined : value === null ? '' : String(value)))
 
 // ---- how they are written -------------------------------------------------------------------------------------------
 
@@ -87,7 +88,8 @@ const eolJoin = (lines: readonly string[], how: Style): string => lines.join(how
 const tidy = (text: string): string => text.replace(/[\u0000-\u001f\u007f]/g, (char) => '\\' + String(char.charCodeAt(0)).padStart(3, '0'))
 
 function luaText(text: string, how: Style): string {
-  if (how.quotes === 'plain' && /\n/.test(text) && !/[\]\r\u0000]/.test(text) && how.eol === '\n') return `[[${text.startsWith('\n') ? '\n' : ''}${text}]]`
+  if (how.quotes === 'plain' && /\n/.test(text) && !/[\]\r\u0000]/.test(text) && how.eol === '\n')
+    return `[[${text.startsWith('\n') ? '\n' : ''}${text}]]`
   const quote = how.quotes === 'single' ? "'" : '"'
   return quote + tidy(text.replaceAll('\\', '\\\\').replaceAll(quote, '\\' + quote)) + quote
 }
@@ -105,18 +107,27 @@ function bracketed(value: ModelValue, how: Style, lua: boolean): string[] {
   const pad = ' '.repeat(how.indent)
   const list = Array.isArray(value)
   const [open, close] = lua || !list ? ['{', '}'] : ['[', ']']
-  const parts = list ? value.map((item) => ({ comment: null as string | null, lines: bracketed(item, how, lua) }))
+  const parts = list
+    ? value.map((item) => ({ comment: null as string | null, lines: bracketed(item, how, lua) }))
     : value.entries.map((entry) => {
         const [first, ...rest] = bracketed(entry.value, how, lua)
         return { comment: entry.comment, lines: [lua ? `${luaName(entry.key)} = ${first}` : `${scriptName(entry.key)}: ${first}`, ...rest] }
       })
   if (parts.length === 0) return [open + close]
-  if (list && how.flowLists && value.every((item) => !isSection(item) && !Array.isArray(item))) return [`${open} ${parts.map((part) => part.lines[0]).join(', ')} ${close}`]
+  if (list && how.flowLists && value.every((item) => !isSection(item) && !Array.isArray(item)))
+    return [`${open} ${parts.map((part) => part.lines[0]).join(', ')} ${close}`]
   const mark = lua ? '--' : '//'
-  return [open, ...parts.flatMap((part, i) => {
-    const lines = part.lines.map((text, j) => pad + text + (j === part.lines.length - 1 && (i < parts.length - 1 || how.listIndent) ? (lua && how.blankLines ? ';' : ',') : ''))
-    return how.comments && part.comment ? [`${pad}${mark} ${part.comment}`, ...lines] : lines
-  }), close]
+  return [
+    open,
+    ...parts.flatMap((part, i) => {
+      const lines = part.lines.map(
+        (text, j) =>
+          pad + text + (j === part.lines.length - 1 && (i < parts.length - 1 || how.listIndent) ? (lua && how.blankLines ? ';' : ',') : ''),
+      )
+      return how.comments && part.comment ? [`${pad}${mark} ${part.comment}`, ...lines] : lines
+    }),
+    close,
+  ]
 }
 
 const scriptName = (key: string): string => (key === '__proto__' ? '["__proto__"]' : /^[A-Za-z_]\w*$/.test(key) ? key : JSON.stringify(key))
@@ -124,7 +135,9 @@ const scriptName = (key: string): string => (key === '__proto__' ? '["__proto__"
 function scriptScalar(value: ModelValue, how: Style): string {
   if (typeof value !== 'string') return String(value)
   if (how.quotes === 'plain' && !/[\\`$\r]/.test(value) && how.eol === '\n') return '`' + value + '`'
-  return how.quotes === 'single' ? `'${JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"').replaceAll("'", "\\'")}'` : JSON.stringify(value)
+  return how.quotes === 'single'
+    ? `'${JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"').replaceAll("'", "\\'")}'`
+    : JSON.stringify(value)
 }
 
 function renderAssignments(section: Section, how: Style): string {
@@ -133,8 +146,14 @@ function renderAssignments(section: Section, how: Style): string {
     if (how.blankLines) lines.push('')
     if (how.comments && entry.comment) lines.push(`-- ${entry.comment}`)
     const name = /^[A-Za-z_]\w*$/.test(entry.key) ? `Config.${entry.key}` : `Config["${entry.key}"]`
-    const statements = isSection(entry.value) && entry.value.entries.length > 0 && how.flowLists && entry.value.entries.every((inner) => /^[A-Za-z_]\w*$/.test(inner.key))
-    if (statements) for (const inner of (entry.value as Section).entries) lines.push(...prefixed(`${name}.${inner.key} = `, bracketed(inner.value, how, true)))
+    const statements =
+      isSection(entry.value) &&
+      entry.value.entries.length > 0 &&
+      how.flowLists &&
+      entry.value.entries.every((inner) => /^[A-Za-z_]\w*$/.test(inner.key))
+    if (statements)
+      for (const inner of (entry.value as Section).entries)
+        lines.push(...prefixed(`${name}.${inner.key} = `, bracketed(inner.value, how, true)))
     else lines.push(...prefixed(`${name} = `, bracketed(entry.value, how, true)))
   }
   return eolJoin(lines, how)
@@ -144,35 +163,68 @@ const prefixed = (head: string, lines: readonly string[]): string[] => [head + l
 
 function renderXml(section: Section, how: Style): string {
   const pad = ' '.repeat(how.indent)
-  const escape = (text: string): string => (how.quotes === 'double' && /[<&]/.test(text) && !text.includes(']]>') ? `<![CDATA[${text}]]>` : text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replace(/^ +| +$/g, (blanks) => '&#32;'.repeat(blanks.length)))
+  const escape = (text: string): string =>
+    how.quotes === 'double' && /[<&]/.test(text) && !text.includes(']]>')
+      ? `<![CDATA[${text}]]>`
+      : text
+          .replaceAll('&', '&amp;')
+          .replaceAll('<', '&lt;')
+          .replaceAll('>', '&gt;')
+          .replace(/^ +| +$/g, (blanks) => '&#32;'.repeat(blanks.length))
   const element = (name: string, value: ModelValue): string[] => {
     if (Array.isArray(value)) return value.flatMap((item) => element(name, item))
     if (!isSection(value)) return [value === '' && how.flowLists ? `<${name}/>` : `<${name}>${escape(String(value))}</${name}>`]
     return [`<${name}>`, ...inside(value).map((text) => (text === '' ? '' : pad + text)), `</${name}>`]
   }
-  const inside = (value: Section): string[] => value.entries.flatMap((entry, i) => [...(how.blankLines && i > 0 ? [''] : []), ...(how.comments && entry.comment ? [`<!-- ${entry.comment} -->`] : []), ...element(entry.key, entry.value)])
-  return eolJoin(['<?xml version="1.0"?>', '<settings>', ...inside(section).map((text) => (text === '' ? '' : pad + text)), '</settings>'], how)
+  const inside = (value: Section): string[] =>
+    value.entries.flatMap((entry, i) => [
+      ...(how.blankLines && i > 0 ? [''] : []),
+      ...(how.comments && entry.comment ? [`<!-- ${entry.comment} -->`] : []),
+      ...element(entry.key, entry.value),
+    ])
+  return eolJoin(
+    ['<?xml version="1.0"?>', '<settings>', ...inside(section).map((text) => (text === '' ? '' : pad + text)), '</settings>'],
+    how,
+  )
 }
 
 function renderIni(section: Section, how: Style): string {
   const mark = how.flowLists ? '=' : ' = '
   const value = (text: string): string => (how.quotes === 'double' || /^["']|\s[;#]|^[;#]/.test(text) ? `"${text}"` : text)
-  return eolJoin(section.entries.flatMap((entry, i) => {
-    const head = [...(how.blankLines && i > 0 ? [''] : []), ...(how.comments && entry.comment ? [`; ${entry.comment}`] : [])]
-    if (isSection(entry.value)) return [...head, `[${entry.key}]`, ...entry.value.entries.map((inner) => inner.key + mark + value(String(inner.value)))]
-    return [...head, entry.key + mark + value(String(entry.value))]
-  }), how)
+  return eolJoin(
+    section.entries.flatMap((entry, i) => {
+      const head = [...(how.blankLines && i > 0 ? [''] : []), ...(how.comments && entry.comment ? [`; ${entry.comment}`] : [])]
+      if (isSection(entry.value))
+        return [...head, `[${entry.key}]`, ...entry.value.entries.map((inner) => inner.key + mark + value(String(inner.value)))]
+      return [...head, entry.key + mark + value(String(entry.value))]
+    }),
+    how,
+  )
 }
 
 function renderProperties(section: Section, how: Style): string {
   const mark = how.flowLists ? '=' : how.listIndent ? ': ' : ' = '
-  const escape = (text: string): string => text.replaceAll('\\', '\\\\').replaceAll('\n', '\\n').replaceAll('\t', '\\t').replaceAll('\r', '\\r').replace(/^ /, '\\ ').replace(/\f/g, '\\f')
-  return eolJoin(section.entries.flatMap((entry) => [...(how.comments && entry.comment ? [`# ${entry.comment}`] : []), entry.key.replace(/[#!=:]/g, '\\$&') + mark + escape(String(entry.value))]), how)
+  const escape = (text: string): string =>
+    text
+      .replaceAll('\\', '\\\\')
+      .replaceAll('\n', '\\n')
+      .replaceAll('\t', '\\t')
+      .replaceAll('\r', '\\r')
+      .replace(/^ /, '\\ ')
+      .replace(/\f/g, '\\f')
+  return eolJoin(
+    section.entries.flatMap((entry) => [
+      ...(how.comments && entry.comment ? [`# ${entry.comment}`] : []),
+      entry.key.replace(/[#!=:]/g, '\\$&') + mark + escape(String(entry.value)),
+    ]),
+    how,
+  )
 }
 
 // ---- what others read ----------------------------------------------------------------------------------------------
 
-const put = (object: object, key: string, value: unknown): void => void Object.defineProperty(object, key, { value, enumerable: true, configurable: true, writable: true })
+const put = (object: object, key: string, value: unknown): void =>
+  void Object.defineProperty(object, key, { value, enumerable: true, configurable: true, writable: true })
 
 /** What luaparse's tree says, as data; assignments to paths of names are followed. */
 export function readLua(text: string): unknown {
@@ -183,18 +235,28 @@ export function readLua(text: string): unknown {
   let result: unknown = root
   const value = (node: luaparse.Expression): unknown => {
     switch (node.type) {
-      case 'NilLiteral': return null
-      case 'StringLiteral': return fromBytes(node.value)
-      case 'NumericLiteral': case 'BooleanLiteral': return node.value
-      case 'UnaryExpression': return -(value(node.argument) as number)
-      case 'TableConstructorExpression': return table(node)
-      default: throw new Error(`no value: ${node.type}`)
+      case 'NilLiteral':
+        return null
+      case 'StringLiteral':
+        return fromBytes(node.value)
+      case 'NumericLiteral':
+      case 'BooleanLiteral':
+        return node.value
+      case 'UnaryExpression':
+        return -(value(node.argument) as number)
+      case 'TableConstructorExpression':
+        return table(node)
+      default:
+        throw new Error(`no value: ${node.type}`)
     }
   }
   const table = (node: luaparse.TableConstructorExpression): unknown => {
-    if (node.fields.length > 0 && node.fields.every((field) => field.type === 'TableValue')) return node.fields.map((field) => value(field.value))
+    if (node.fields.length > 0 && node.fields.every((field) => field.type === 'TableValue'))
+      return node.fields.map((field) => value(field.value))
     const map = {}
-    node.fields.forEach((field) => put(map, field.type === 'TableKeyString' ? field.key.name : String(value((field as luaparse.TableKey).key)), value(field.value)))
+    node.fields.forEach((field) =>
+      put(map, field.type === 'TableKeyString' ? field.key.name : String(value((field as luaparse.TableKey).key)), value(field.value)),
+    )
     return map
   }
   const path = (node: luaparse.Expression): string[] => {
@@ -223,7 +285,10 @@ function fromBytes(bytes: string): string {
 }
 
 function readXml(text: string): unknown {
-  interface Element { readonly children: [string, Element][]; text: string }
+  interface Element {
+    readonly children: [string, Element][]
+    text: string
+  }
   const parser = sax.parser(true, { trim: false })
   const root: Element = { children: [], text: '' }
   const stack = [root]
@@ -245,7 +310,11 @@ function readXml(text: string): unknown {
     const map = {}
     for (const [name, child] of element.children) {
       const known = Object.getOwnPropertyDescriptor(map, name)?.value as unknown
-      put(map, name, known === undefined ? value(child) : Array.isArray(known) ? [...(known as unknown[]), value(child)] : [known, value(child)])
+      put(
+        map,
+        name,
+        known === undefined ? value(child) : Array.isArray(known) ? [...(known as unknown[]), value(child)] : [known, value(child)],
+      )
     }
     return map
   }
@@ -255,7 +324,12 @@ function readXml(text: string): unknown {
 /** A second reading of `.properties`, line by line. */
 function readProperties(text: string): unknown {
   const result = {}
-  const unescape = (part: string): string => part.replace(/\\(u[0-9a-fA-F]{4}|.)/g, (_all, code: string) => (code.length === 5 ? String.fromCharCode(parseInt(code.slice(1), 16)) : ({ n: '\n', t: '\t', r: '\r', f: '\f' } as Record<string, string>)[code] ?? code))
+  const unescape = (part: string): string =>
+    part.replace(/\\(u[0-9a-fA-F]{4}|.)/g, (_all, code: string) =>
+      code.length === 5
+        ? String.fromCharCode(parseInt(code.slice(1), 16))
+        : (({ n: '\n', t: '\t', r: '\r', f: '\f' } as Record<string, string>)[code] ?? code),
+    )
   for (const raw of text.split(/\r\n|\r|\n/)) {
     const text_ = raw.trimStart()
     if (text_ === '' || /^[#!]/.test(text_)) continue
@@ -267,13 +341,25 @@ function readProperties(text: string): unknown {
 
 function readIniOthers(text: string): unknown[] {
   if (/^\s*[^;[\n]*[.[\]"'\\;#]/m.test(text) || text.includes('__proto__') || /^\s*=/m.test(text)) return [] // where the two have different dialects
-  const strings = (value: unknown): unknown => (typeof value === 'object' && value !== null ? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, strings(item)])) : value === null ? 'null' : String(value))
+  const strings = (value: unknown): unknown =>
+    typeof value === 'object' && value !== null
+      ? Object.fromEntries(Object.entries(value).map(([key, item]) => [key, strings(item)]))
+      : value === null
+        ? 'null'
+        : String(value)
   return [strings(parseIniText(text.replace(/^\ufeff/, '')))]
 }
 
 // ---- the dialects ---------------------------------------------------------------------------------------------------
 
-const free = { wrap: [] as string[], restrict: same<Section>, restrictValue: same<ModelValue>, restrictItem: same<ModelValue>, nameOf: same<string>, readsAs: same<unknown> }
+const free = {
+  wrap: [] as string[],
+  restrict: same<Section>,
+  restrictValue: same<ModelValue>,
+  restrictItem: same<ModelValue>,
+  nameOf: same<string>,
+  readsAs: same<unknown>,
+}
 
 function readYamlOthers(text: string): unknown[] {
   const document = parseDocument(text, { uniqueKeys: false })
@@ -282,17 +368,100 @@ function readYamlOthers(text: string): unknown[] {
 }
 
 const fitLuaSection = (section: Section): Section => fitLua(section) as Section
-const someText = (fit: (value: ModelValue) => ModelValue | undefined, otherwise: ModelValue) => (value: ModelValue): ModelValue => fit(value) ?? otherwise
+const someText =
+  (fit: (value: ModelValue) => ModelValue | undefined, otherwise: ModelValue) =>
+  (value: ModelValue): ModelValue =>
+    fit(value) ?? otherwise
 
 export const DIALECTS: readonly Dialect[] = [
   { ...free, name: 'yaml', format: 'yaml', render: (section, how) => render(section, 'yaml', how), others: readYamlOthers },
-  { ...free, name: 'json', format: 'json', render: (section, how) => render(section, 'json', how), others: (text) => [JSON.parse(text.split(/\r?\n/).filter((part) => !/^\s*\/\//.test(part)).join('\n')) as unknown] },
-  { ...free, name: 'lua: a returned table', format: 'lua', restrict: fitLuaSection, restrictValue: fitLua, readsAs: asTables, render: (section, how) => eolJoin([...(how.comments ? ['-- Settings.'] : []), ...prefixed('return ', bracketed(section, how, true))], how), others: (text) => [readLua(text)] },
-  { ...free, name: 'lua: assignments', format: 'lua', wrap: ['Config'], restrict: fitLuaSection, restrictValue: fitLua, readsAs: asTables, render: renderAssignments, others: (text) => [readLua(text)] },
-  { ...free, name: 'script', format: 'script', wrap: ['SETTINGS'], render: (section, how) => eolJoin([...(how.comments ? ['// Settings.'] : []), ...prefixed('const SETTINGS = ', bracketed(section, how, false)), 'module.exports = SETTINGS'], how), others: (text) => [{ SETTINGS: JSON.parse(runInNewContext(`${text}\n;JSON.stringify(module.exports)`, { module: {} }) as string) as unknown }] },
-  { ...free, name: 'xml', format: 'xml', wrap: ['settings'], nameOf: xmlName, restrict: (section) => fitSection(section, xmlName, fitXmlValue), restrictValue: someText(fitXmlValue, 'text'), restrictItem: (value) => (Array.isArray(value) ? 'text' : value), readsAs: asElements, render: renderXml, others: (text) => [readXml(text)] },
-  { ...free, name: 'ini', format: 'ini', nameOf: flatName, restrict: fitIniSection, restrictValue: (value) => (isSection(value) || Array.isArray(value) ? 'text' : line(value)), render: renderIni, others: readIniOthers },
-  { ...free, name: 'properties', format: 'properties', nameOf: flatName, restrict: fitProperties, restrictValue: (value) => (isSection(value) || Array.isArray(value) ? 'text' : value === null ? '' : String(value)), render: renderProperties, others: (text) => [readProperties(text)] },
+  {
+    ...free,
+    name: 'json',
+    format: 'json',
+    render: (section, how) => render(section, 'json', how),
+    others: (text) => [
+      JSON.parse(
+        text
+          .split(/\r?\n/)
+          .filter((part) => !/^\s*\/\//.test(part))
+          .join('\n'),
+      ) as unknown,
+    ],
+  },
+  {
+    ...free,
+    name: 'lua: a returned table',
+    format: 'lua',
+    restrict: fitLuaSection,
+    restrictValue: fitLua,
+    readsAs: asTables,
+    render: (section, how) =>
+      eolJoin([...(how.comments ? ['-- Settings.'] : []), ...prefixed('return ', bracketed(section, how, true))], how),
+    others: (text) => [readLua(text)],
+  },
+  {
+    ...free,
+    name: 'lua: assignments',
+    format: 'lua',
+    wrap: ['Config'],
+    restrict: fitLuaSection,
+    restrictValue: fitLua,
+    readsAs: asTables,
+    render: renderAssignments,
+    others: (text) => [readLua(text)],
+  },
+  {
+    ...free,
+    name: 'script',
+    format: 'script',
+    wrap: ['SETTINGS'],
+    render: (section, how) =>
+      eolJoin(
+        [
+          ...(how.comments ? ['// Settings.'] : []),
+          ...prefixed('const SETTINGS = ', bracketed(section, how, false)),
+          'module.exports = SETTINGS',
+        ],
+        how,
+      ),
+    others: (text) => [
+      { SETTINGS: JSON.parse(runInNewContext(`${text}\n;JSON.stringify(module.exports)`, { module: {} }) as string) as unknown },
+    ],
+  },
+  {
+    ...free,
+    name: 'xml',
+    format: 'xml',
+    wrap: ['settings'],
+    nameOf: xmlName,
+    restrict: (section) => fitSection(section, xmlName, fitXmlValue),
+    restrictValue: someText(fitXmlValue, 'text'),
+    restrictItem: (value) => (Array.isArray(value) ? 'text' : value),
+    readsAs: asElements,
+    render: renderXml,
+    others: (text) => [readXml(text)],
+  },
+  {
+    ...free,
+    name: 'ini',
+    format: 'ini',
+    nameOf: flatName,
+    restrict: fitIniSection,
+    restrictValue: (value) => (isSection(value) || Array.isArray(value) ? 'text' : line(value)),
+    render: renderIni,
+    others: readIniOthers,
+  },
+  {
+    ...free,
+    name: 'properties',
+    format: 'properties',
+    nameOf: flatName,
+    restrict: fitProperties,
+    restrictValue: (value) => (isSection(value) || Array.isArray(value) ? 'text' : value === null ? '' : String(value)),
+    render: renderProperties,
+    others: (text) => [readProperties(text)],
+  },
 ]
 
 /** What we read in a text, as plain data. */
@@ -340,5 +509,13 @@ function asTables(data: unknown): unknown {
 
 /** Numbers beyond the safe range as text, as in reports; everything else unchanged. */
 export function normal(data: unknown): unknown {
-  return JSON.parse(JSON.stringify(data, (_key, value: unknown) => (typeof value === 'number' && Number.isInteger(value) && !Number.isSafeInteger(value) ? `big:${value}` : typeof value === 'string' && /^-?\d{17,}$|^\d(\.\d+)?e\+?\d+$/.test(value) && !Number.isSafeInteger(Number(value)) ? `big:${Number(value)}` : value))) as unknown
+  return JSON.parse(
+    JSON.stringify(data, (_key, value: unknown) =>
+      typeof value === 'number' && Number.isInteger(value) && !Number.isSafeInteger(value)
+        ? `big:${value}`
+        : typeof value === 'string' && /^-?\d{17,}$|^\d(\.\d+)?e\+?\d+$/.test(value) && !Number.isSafeInteger(Number(value))
+          ? `big:${Number(value)}`
+          : value,
+    ),
+  ) as unknown
 }

@@ -42,8 +42,16 @@ describe('findings', () => {
   })
 
   it.each([
-    ['yaml', 'a:\n\tb: 1\n'], ['yaml', 'a: 1\n b: 2\n'], ['yaml', 'a: 1\nprice 5\n'], ['yaml', 'a: 1\nb:2\n'], ['yaml', 'a: "\\q"\n'],
-    ['json', '{\n  "a": 1\n  "b": 2\n}'], ['json', '{"a": 1,}'], ['json', '{"a" = 1}'], ['json', '{“a”: 1}'], ['json', '{a: yes}'],
+    ['yaml', 'a:\n\tb: 1\n'],
+    ['yaml', 'a: 1\n b: 2\n'],
+    ['yaml', 'a: 1\nprice 5\n'],
+    ['yaml', 'a: 1\nb:2\n'],
+    ['yaml', 'a: "\\q"\n'],
+    ['json', '{\n  "a": 1\n  "b": 2\n}'],
+    ['json', '{"a": 1,}'],
+    ['json', '{"a" = 1}'],
+    ['json', '{“a”: 1}'],
+    ['json', '{a: yes}'],
   ] as const)('the fixes of %s mend %j', (format, text) => {
     let now: string = text
     for (let i = 0; i < 5; i++) {
@@ -61,16 +69,36 @@ describe('findings', () => {
 
 describe('slips in the other formats', () => {
   it.each([
-    ['xml', '<a b="x>\n  <c/>\n</a>\n', '1 unclosed-quote'], ['xml', '<a>\n  <b>1\n  <c/>\n</a>\n', '2 unclosed-tag'], ['xml', '<a>\n  <b>1</c>\n</a>\n', '2 unclosed-tag'],
-    ['xml', '<a b=x/>\n', '1 unclosed-quote'], ['xml', '<a>a & b</a>\n', '1 bad-escape'], ['xml', '<a b="1" b="2"/>\n', '1 duplicate-key'], ['xml', '<a/>\n</b>\n', '2 unclosed-tag'],
-    ['lua', 'x = {\n  a = 1\n  b = 2,\n}\n', '2 missing-comma'], ['lua', 'x = {\n  a = 1,\n  b: 2,\n}\n', '3 missing-equals'], ['lua', 'x = "abc\ny = 1\n', '1 unclosed-quote'],
-    ['lua', 'x = {\n  a = {\n    b = 1,\n  c = 2,\n}\n', '2 unclosed-bracket'], ['lua', 'function f()\n  if a then\n    b()\nend\nx = 1\n', '2 unclosed-block'], ['lua', 'x = 1,\ny = 2\n', '1 extra-comma'],
-    ['lua', 'x = {\n  ["a"] = 1,\n  "b": 2,\n}\n', '3 missing-equals'], ['lua', 'x = { a = 1, a = 2 }\n', '1 duplicate-key'], ['lua', 'x = 1}\ny = 2\n', '1 text-after-value'], ['lua', 'x 5\n', '1 missing-equals'],
-    ['ini', 'a = 1\nb 2\n', '2 missing-equals'], ['ini', '[a\nb = 1\n', '1 unclosed-bracket'], ['ini', 'a = "x\n', '1 unclosed-quote'], ['ini', 'a = 1\na = 2\n', '2 duplicate-key'],
-    ['script', "const A = 'x\nconst B = 1\n", '1 syntax'], ['script', 'const A = { x: 1\n  y: 2 }\nconst B = 1\n', '1 syntax'],
+    ['xml', '<a b="x>\n  <c/>\n</a>\n', '1 unclosed-quote'],
+    ['xml', '<a>\n  <b>1\n  <c/>\n</a>\n', '2 unclosed-tag'],
+    ['xml', '<a>\n  <b>1</c>\n</a>\n', '2 unclosed-tag'],
+    ['xml', '<a b=x/>\n', '1 unclosed-quote'],
+    ['xml', '<a>a & b</a>\n', '1 bad-escape'],
+    ['xml', '<a b="1" b="2"/>\n', '1 duplicate-key'],
+    ['xml', '<a/>\n</b>\n', '2 unclosed-tag'],
+    ['lua', 'x = {\n  a = 1\n  b = 2,\n}\n', '2 missing-comma'],
+    ['lua', 'x = {\n  a = 1,\n  b: 2,\n}\n', '3 missing-equals'],
+    ['lua', 'x = "abc\ny = 1\n', '1 unclosed-quote'],
+    ['lua', 'x = {\n  a = {\n    b = 1,\n  c = 2,\n}\n', '2 unclosed-bracket'],
+    ['lua', 'function f()\n  if a then\n    b()\nend\nx = 1\n', '2 unclosed-block'],
+    ['lua', 'x = 1,\ny = 2\n', '1 extra-comma'],
+    ['lua', 'x = {\n  ["a"] = 1,\n  "b": 2,\n}\n', '3 missing-equals'],
+    ['lua', 'x = { a = 1, a = 2 }\n', '1 duplicate-key'],
+    ['lua', 'x = 1}\ny = 2\n', '1 text-after-value'],
+    ['lua', 'x 5\n', '1 missing-equals'],
+    ['ini', 'a = 1\nb 2\n', '2 missing-equals'],
+    ['ini', '[a\nb = 1\n', '1 unclosed-bracket'],
+    ['ini', 'a = "x\n', '1 unclosed-quote'],
+    ['ini', 'a = 1\na = 2\n', '2 duplicate-key'],
+    ['script', "const A = 'x\nconst B = 1\n", '1 syntax'],
+    ['script', 'const A = { x: 1\n  y: 2 }\nconst B = 1\n', '1 syntax'],
   ] as const)('%s %j', (format, text, expected) => {
     const index = new LineIndex(text)
-    expect(parse(text, format).findings.filter((finding) => finding.severity !== 'note').map((finding) => `${index.position(finding.from).line} ${finding.code}`)).toEqual([expected])
+    expect(
+      parse(text, format)
+        .findings.filter((finding) => finding.severity !== 'note')
+        .map((finding) => `${index.position(finding.from).line} ${finding.code}`),
+    ).toEqual([expected])
   })
 
   it('read on behind the mistake', () => {
@@ -90,21 +118,47 @@ describe('what reads, but says something else than was meant', () => {
   }
 
   it.each([
-    ['a: no\n', 'the switch false'], ['a: On\n', 'the switch true'], ['a: 12:30\n', 'the number 750'], ['a: 010\n', 'the number 8'], ['a: 1_000\n', 'the number 1000'],
-    ['a: .5\n', 'a text'], ['a: 2026-11-23\n', 'a date'], ['a: 1e3\n', 'a text'], ['a: 0b11\n', 'the number 3'], ['- [yes, x]\n', 'the switch true'],
+    ['a: no\n', 'the switch false'],
+    ['a: On\n', 'the switch true'],
+    ['a: 12:30\n', 'the number 750'],
+    ['a: 010\n', 'the number 8'],
+    ['a: 1_000\n', 'the number 1000'],
+    ['a: .5\n', 'a text'],
+    ['a: 2026-11-23\n', 'a date'],
+    ['a: 1e3\n', 'a text'],
+    ['a: 0b11\n', 'the number 3'],
+    ['- [yes, x]\n', 'the switch true'],
   ])('%j is %s to a reader of YAML 1.1', (text, reading) => {
     expect(said(text)).toEqual(['1 note older-reading'])
     expect(parse(text, 'yaml').findings[0]!.message).toContain(reading)
   })
 
-  it.each(['a: "no"\n', 'a: 10\n', 'a: 0\n', 'a: yesterday\n', 'a: 1.5e+3\n', 'at: reed:clay\n', 'l:\n  - reed:clay\n  - http://x\n', 'b: &x\n  c: 1\nd: *x\n', 'a: 1 #note\n', 'a: # note\n  b: 1\n', 'n:\n  -5\n'])('%j is what it seems', (text) => {
+  it.each([
+    'a: "no"\n',
+    'a: 10\n',
+    'a: 0\n',
+    'a: yesterday\n',
+    'a: 1.5e+3\n',
+    'at: reed:clay\n',
+    'l:\n  - reed:clay\n  - http://x\n',
+    'b: &x\n  c: 1\nd: *x\n',
+    'a: 1 #note\n',
+    'a: # note\n  b: 1\n',
+    'n:\n  -5\n',
+  ])('%j is what it seems', (text) => {
     expect(said(text)).toEqual([])
   })
 
   it.each([
-    ['s:\n  price:5\n', ['2 warning missing-space']], ['l:\n  -reed\n', ['2 warning missing-space']], ['l:\n  - a\n  -b\n  - c\n', ['3 error missing-space']],
-    ['l:\n  - a: 1\n  - b:2\n', ['3 warning missing-space']], ['c: #c98a0b\nd: 1\n', ['1 warning swallowed']], ['t: &aHello you\n', ['1 warning swallowed']],
-    ['t: “Hello”\n', ['1 warning wrong-quote']], ['t: @here\n', ['1 error syntax']], ['a: no\nb: no\nc:\n  d:1\n  e: 2\nf: 3\n', ['1 note older-reading', '2 note older-reading', '4 warning missing-space']],
+    ['s:\n  price:5\n', ['2 warning missing-space']],
+    ['l:\n  -reed\n', ['2 warning missing-space']],
+    ['l:\n  - a\n  -b\n  - c\n', ['3 error missing-space']],
+    ['l:\n  - a: 1\n  - b:2\n', ['3 warning missing-space']],
+    ['c: #c98a0b\nd: 1\n', ['1 warning swallowed']],
+    ['t: &aHello you\n', ['1 warning swallowed']],
+    ['t: “Hello”\n', ['1 warning wrong-quote']],
+    ['t: @here\n', ['1 error syntax']],
+    ['a: no\nb: no\nc:\n  d:1\n  e: 2\nf: 3\n', ['1 note older-reading', '2 note older-reading', '4 warning missing-space']],
   ])('%j says %j', (text, expected) => {
     expect(said(text)).toEqual(expected)
   })
@@ -118,7 +172,10 @@ describe('what reads, but says something else than was meant', () => {
 })
 
 describe('rules from a factory copy', () => {
-  const factory = parse('# In seconds. At least 10.\nsave: 300\n# One of: refuse, drop, mail\nfull: refuse\non: true\n# How loud, 0 to 1.\nloud: 0.6\n# At most 5 letters.\ntitle: abc\nlist: [a]\nh:\n  a:\n    price: 1\n    n: x\n  b:\n    price: 2\n    n: y\n', 'yaml')
+  const factory = parse(
+    '# In seconds. At least 10.\nsave: 300\n# One of: refuse, drop, mail\nfull: refuse\non: true\n# How loud, 0 to 1.\nloud: 0.6\n# At most 5 letters.\ntitle: abc\nlist: [a]\nh:\n  a:\n    price: 1\n    n: x\n  b:\n    price: 2\n    n: y\n',
+    'yaml',
+  )
   const rules = inferRules(factory)
 
   it('knows kind, unit, bounds and choices', () => {
@@ -130,8 +187,15 @@ describe('rules from a factory copy', () => {
   })
 
   it.each([
-    ['save: soon\n', 'number-expected'], ['save: 5\n', 'out-of-range'], ['full: burn\n', 'unknown-choice'], ['on: maybe\n', 'kind-changed'], ['loud: 5\n', 'out-of-range'],
-    ['title: far too long\n', 'out-of-range'], ['list: a\n', 'kind-changed'], ['h:\n  c:\n    price: much\n', 'number-expected'], ['save:\n', 'kind-changed'],
+    ['save: soon\n', 'number-expected'],
+    ['save: 5\n', 'out-of-range'],
+    ['full: burn\n', 'unknown-choice'],
+    ['on: maybe\n', 'kind-changed'],
+    ['loud: 5\n', 'out-of-range'],
+    ['title: far too long\n', 'out-of-range'],
+    ['list: a\n', 'kind-changed'],
+    ['h:\n  c:\n    price: much\n', 'number-expected'],
+    ['save:\n', 'kind-changed'],
   ])('%j is found to be %s', (text, code) => {
     expect(checkRules(parse(text, 'yaml'), rules).map((finding) => finding.code)).toEqual([code])
   })

@@ -45,30 +45,44 @@ end
 /** Models without what Lua cannot tell: a field that holds nil is not there. */
 function withoutNil(value: ModelValue): ModelValue {
   if (Array.isArray(value)) return value.map((item) => (item === null ? 'none' : withoutNil(item)))
-  if (typeof value === 'object' && value !== null) return { entries: value.entries.map((entry) => ({ ...entry, value: withoutNil(entry.value) })) }
+  if (typeof value === 'object' && value !== null)
+    return { entries: value.entries.map((entry) => ({ ...entry, value: withoutNil(entry.value) })) }
   return value === null ? 'none' : value
 }
 
 function sorted(data: unknown): unknown {
   if (Array.isArray(data)) return data.map(sorted)
   if (typeof data !== 'object' || data === null) return data
-  return Object.entries(data).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, value]) => [key, sorted(value)])
+  return Object.entries(data)
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([key, value]) => [key, sorted(value)])
 }
 
 describe.skipIf(!lua)('a Lua interpreter', () => {
-  it.each(DIALECTS.filter((dialect) => dialect.format === 'lua').map((dialect) => [dialect.name, dialect] as const))('reads what we wrote as we do: %s', (_name, dialect) => {
-    const samples = fc.sample(fc.tuple(model, style, fc.nat(), valueArbitrary(2)), runs).flatMap(([section, how, pick, value]) => {
-      const fitted = dialect.restrict(withoutNil(section) as typeof section)
-      // assignments below a name that nothing made a table of are read by us, but Lua stops at them
-      const text = dialect.render(fitted, { ...how, flowLists: dialect.wrap.length === 0 && how.flowLists })
-      const document = parse(text, 'lua')
-      const entry = fitted.entries[pick % Math.max(1, fitted.entries.length)]
-      return entry ? [text, applyEdits(text, setValue(document, [...dialect.wrap, entry.key], fromJson(toData(dialect.restrictValue(withoutNil(value))))))] : [text]
-    })
-    const input = samples.map((text) => `${Buffer.byteLength(text)}\n${text}\n`).join('')
-    const done = spawnSync(lua!, ['-e', DRIVER], { input, encoding: 'utf8', maxBuffer: 1e8 })
-    const lines = done.stdout.trimEnd().split('\n')
-    expect(lines).toHaveLength(samples.length)
-    samples.forEach((text, i) => expect(sorted(normal(JSON.parse(lines[i]!))), text).toEqual(sorted(readOurs(text, 'lua'))))
-  })
+  it.each(DIALECTS.filter((dialect) => dialect.format === 'lua').map((dialect) => [dialect.name, dialect] as const))(
+    'reads what we wrote as we do: %s',
+    (_name, dialect) => {
+      const samples = fc.sample(fc.tuple(model, style, fc.nat(), valueArbitrary(2)), runs).flatMap(([section, how, pick, value]) => {
+        const fitted = dialect.restrict(withoutNil(section) as typeof section)
+        // assignments below a name that nothing made a table of are read by us, but Lua stops at them
+        const text = dialect.render(fitted, { ...how, flowLists: dialect.wrap.length === 0 && how.flowLists })
+        const document = parse(text, 'lua')
+        const entry = fitted.entries[pick % Math.max(1, fitted.entries.length)]
+        return entry
+          ? [
+              text,
+              applyEdits(
+                text,
+                setValue(document, [...dialect.wrap, entry.key], fromJson(toData(dialect.restrictValue(withoutNil(value))))),
+              ),
+            ]
+          : [text]
+      })
+      const input = samples.map((text) => `${Buffer.byteLength(text)}\n${text}\n`).join('')
+      const done = spawnSync(lua!, ['-e', DRIVER], { input, encoding: 'utf8', maxBuffer: 1e8 })
+      const lines = done.stdout.trimEnd().split('\n')
+      expect(lines).toHaveLength(samples.length)
+      samples.forEach((text, i) => expect(sorted(normal(JSON.parse(lines[i]!))), text).toEqual(sorted(readOurs(text, 'lua'))))
+    },
+  )
 })

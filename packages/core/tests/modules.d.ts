@@ -17,14 +17,38 @@ declare module 'sax' {
 }
 declare module 'luaparse' {
   namespace luaparse {
-    interface Node { readonly type: string }
+    interface Node {
+      readonly type: string
+    }
     type Expression =
-      | { type: 'NilLiteral' } | { type: 'StringLiteral'; value: string; raw: string } | { type: 'NumericLiteral'; value: number } | { type: 'BooleanLiteral'; value: boolean }
-      | { type: 'UnaryExpression'; argument: Expression } | TableConstructorExpression | { type: 'Identifier'; name: string }
-      | { type: 'MemberExpression'; base: Expression; identifier: { name: string } } | { type: 'IndexExpression'; base: Expression; index: Expression } | { type: 'CallExpression' }
-    interface TableKey { type: 'TableKey'; key: Expression; value: Expression }
-    interface TableConstructorExpression { type: 'TableConstructorExpression'; fields: ({ type: 'TableValue'; value: Expression } | TableKey | { type: 'TableKeyString'; key: { name: string }; value: Expression })[] }
-    interface Chunk { body: ({ type: 'ReturnStatement'; arguments: Expression[] } | { type: 'AssignmentStatement'; variables: Expression[]; init: Expression[] } | { type: 'LocalStatement' })[] }
+      | { type: 'NilLiteral' }
+      | { type: 'StringLiteral'; value: string; raw: string }
+      | { type: 'NumericLiteral'; value: number }
+      | { type: 'BooleanLiteral'; value: boolean }
+      | { type: 'UnaryExpression'; argument: Expression }
+      | TableConstructorExpression
+      | { type: 'Identifier'; name: string }
+      | { type: 'MemberExpression'; base: Expression; identifier: { name: string } }
+      | { type: 'IndexExpression'; base: Expression; index: Expression }
+      | { type: 'CallExpression' }
+    interface TableKey {
+      type: 'TableKey'
+      key: Expression
+      value: Expression
+    }
+    interface TableConstructorExpression {
+      type: 'TableConstructorExpression'
+      fields: (
+        { type: 'TableValue'; value: Expression } | TableKey | { type: 'TableKeyString'; key: { name: string }; value: Expression }
+      )[]
+    }
+    interface Chunk {
+      body: (
+        | { type: 'ReturnStatement'; arguments: Expression[] }
+        | { type: 'AssignmentStatement'; variables: Expression[]; init: Expression[] }
+        | { type: 'LocalStatement' }
+      )[]
+    }
   }
   const luaparse: { parse(text: string, options: { luaVersion: string; encodingMode?: string }): luaparse.Chunk }
   export default luaparse

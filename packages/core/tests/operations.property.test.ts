@@ -40,88 +40,130 @@ function checkEdit(document: Document, edits: readonly Edit[], data: unknown, di
 }
 
 describe.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('operations on %s', (_name, dialect) => {
-  const written = fc.record({ section: model, how: style }).map(({ section, how }) => ({ section: dialect.restrict(section), how })).filter(({ section }) => section.entries.length > 0)
+  const written = fc
+    .record({ section: model, how: style })
+    .map(({ section, how }) => ({ section: dialect.restrict(section), how }))
+    .filter(({ section }) => section.entries.length > 0)
     .map(({ section, how }) => ({ section, document: parse(dialect.render(section, how), dialect.format, { relaxed: true }) }))
   const values = valueArbitrary(2).map(dialect.restrictValue)
   const keysOf = (keys: readonly string[]): string[] => [...dialect.wrap, ...keys]
 
   it('reads what was written, as others do', () => {
-    fc.assert(fc.property(written, ({ section, document }) => {
-      checkEdit(document, [], toData(section), dialect)
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(written, ({ section, document }) => {
+        checkEdit(document, [], toData(section), dialect)
+      }),
+      { numRuns: runs },
+    )
   })
 
   it('sets any value anywhere', () => {
-    fc.assert(fc.property(written, fc.nat(), values, ({ section, document }, pick, given) => {
-      const all = paths(section).filter((path) => path.length > 0)
-      const keys = all[pick % all.length]!
-      const value = Array.isArray(at(section, keys.slice(0, -1))) ? dialect.restrictItem(given) : given
-      const edits = setValue(document, keysOf(keys), fromJson(toData(value)))
-      checkEdit(document, edits, edited(toData(section), keys, (parent, key) => put(parent, key, toData(value))), dialect)
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(written, fc.nat(), values, ({ section, document }, pick, given) => {
+        const all = paths(section).filter((path) => path.length > 0)
+        const keys = all[pick % all.length]!
+        const value = Array.isArray(at(section, keys.slice(0, -1))) ? dialect.restrictItem(given) : given
+        const edits = setValue(document, keysOf(keys), fromJson(toData(value)))
+        checkEdit(
+          document,
+          edits,
+          edited(toData(section), keys, (parent, key) => put(parent, key, toData(value))),
+          dialect,
+        )
+      }),
+      { numRuns: runs },
+    )
   })
 
   it('setting what is there is no edit', () => {
-    fc.assert(fc.property(written, fc.nat(), ({ section, document }, pick) => {
-      const all = paths(section).filter((path) => path.length > 0)
-      const keys = all[pick % all.length]!
-      let value: unknown = toData(section)
-      for (const key of keys) value = own(value, key)
-      expect(setValue(document, keysOf(keys), fromJson(value))).toEqual([])
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(written, fc.nat(), ({ section, document }, pick) => {
+        const all = paths(section).filter((path) => path.length > 0)
+        const keys = all[pick % all.length]!
+        let value: unknown = toData(section)
+        for (const key of keys) value = own(value, key)
+        expect(setValue(document, keysOf(keys), fromJson(value))).toEqual([])
+      }),
+      { numRuns: runs },
+    )
   })
 
   it('removes any entry', () => {
-    fc.assert(fc.property(written, fc.nat(), ({ section, document }, pick) => {
-      const all = paths(section).filter((path) => path.length > 0)
-      const keys = all[pick % all.length]!
-      fc.pre(!(keys.length === 1 && section.entries.length === 1))
-      checkEdit(document, removeEntry(document, keysOf(keys)), edited(toData(section), keys, (parent: unknown, key) => {
-        if (Array.isArray(parent)) parent.splice(Number(key), 1)
-        else delete (parent as Record<string, unknown>)[key]
-      }), dialect)
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(written, fc.nat(), ({ section, document }, pick) => {
+        const all = paths(section).filter((path) => path.length > 0)
+        const keys = all[pick % all.length]!
+        fc.pre(!(keys.length === 1 && section.entries.length === 1))
+        checkEdit(
+          document,
+          removeEntry(document, keysOf(keys)),
+          edited(toData(section), keys, (parent: unknown, key) => {
+            if (Array.isArray(parent)) parent.splice(Number(key), 1)
+            else delete (parent as Record<string, unknown>)[key]
+          }),
+          dialect,
+        )
+      }),
+      { numRuns: runs },
+    )
   })
 
   it('adds an entry after any other, first, or last', () => {
-    fc.assert(fc.property(written, fc.nat(), fc.nat(), values, ({ section, document }, pick, place, given) => {
-      const sections = paths(section).filter((path) => isContainerAt(section, path))
-      const keys = sections[pick % sections.length]!
-      const target = at(section, keys)
-      const value = Array.isArray(target) ? dialect.restrictItem(given) : given
-      const names = Array.isArray(target) ? target.map((_item, i) => String(i)) : (target as Section).entries.map((entry) => entry.key)
-      const after = [null, ...names][place % (names.length + 1)]!
-      const edits = addEntry(document, keysOf(keys), 'brand-new', fromJson(toData(value)), after)
-      const text = applyEdits(document.text, edits)
-      const expected = structuredClone(toData(section))
-      let parent = expected
-      for (const key of keys) parent = own(parent, key)
-      if (Array.isArray(parent)) parent.splice(after === null ? 0 : Number(after) + 1, 0, toData(value))
-      else put(parent as object, 'brand-new', toData(value))
-      checkEdit(document, edits, expected, dialect)
-      expect(text.length).toBeGreaterThan(document.text.length - 3)
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(written, fc.nat(), fc.nat(), values, ({ section, document }, pick, place, given) => {
+        const sections = paths(section).filter((path) => isContainerAt(section, path))
+        const keys = sections[pick % sections.length]!
+        const target = at(section, keys)
+        const value = Array.isArray(target) ? dialect.restrictItem(given) : given
+        const names = Array.isArray(target) ? target.map((_item, i) => String(i)) : (target as Section).entries.map((entry) => entry.key)
+        const after = [null, ...names][place % (names.length + 1)]!
+        const edits = addEntry(document, keysOf(keys), 'brand-new', fromJson(toData(value)), after)
+        const text = applyEdits(document.text, edits)
+        const expected = structuredClone(toData(section))
+        let parent = expected
+        for (const key of keys) parent = own(parent, key)
+        if (Array.isArray(parent)) parent.splice(after === null ? 0 : Number(after) + 1, 0, toData(value))
+        else put(parent as object, 'brand-new', toData(value))
+        checkEdit(document, edits, expected, dialect)
+        expect(text.length).toBeGreaterThan(document.text.length - 3)
+      }),
+      { numRuns: runs },
+    )
   })
 
   it('duplicates and renames any entry', () => {
-    fc.assert(fc.property(written, fc.nat(), ({ section, document }, pick) => {
-      const all = paths(section).filter((path) => path.length > 0 && !Array.isArray(at(section, path.slice(0, -1))))
-      const keys = all[pick % all.length]!
-      const parent = keys.slice(0, -1)
-      let value: unknown = toData(section)
-      for (const key of keys) value = own(value, key)
-      checkEdit(document, duplicateEntry(document, keysOf(keys), dialect.nameOf(dialect.nameOf('copy of it'))), edited(toData(section), [...parent, dialect.nameOf(dialect.nameOf('copy of it'))], (holder, key) => put(holder, key, value)), dialect)
-      checkEdit(document, renameEntry(document, keysOf(keys), dialect.nameOf(dialect.nameOf('new name'))), edited(toData(section), [...parent, dialect.nameOf(dialect.nameOf('new name'))], (holder: Record<string, unknown>, key) => {
-        put(holder, key, value)
-        delete holder[keys[keys.length - 1]!]
-      }), dialect)
-    }), { numRuns: runs })
+    fc.assert(
+      fc.property(written, fc.nat(), ({ section, document }, pick) => {
+        const all = paths(section).filter((path) => path.length > 0 && !Array.isArray(at(section, path.slice(0, -1))))
+        const keys = all[pick % all.length]!
+        const parent = keys.slice(0, -1)
+        let value: unknown = toData(section)
+        for (const key of keys) value = own(value, key)
+        checkEdit(
+          document,
+          duplicateEntry(document, keysOf(keys), dialect.nameOf(dialect.nameOf('copy of it'))),
+          edited(toData(section), [...parent, dialect.nameOf(dialect.nameOf('copy of it'))], (holder, key) => put(holder, key, value)),
+          dialect,
+        )
+        checkEdit(
+          document,
+          renameEntry(document, keysOf(keys), dialect.nameOf(dialect.nameOf('new name'))),
+          edited(toData(section), [...parent, dialect.nameOf(dialect.nameOf('new name'))], (holder: Record<string, unknown>, key) => {
+            put(holder, key, value)
+            delete holder[keys[keys.length - 1]!]
+          }),
+          dialect,
+        )
+      }),
+      { numRuns: runs },
+    )
   })
 })
 
 function at(section: Section, keys: readonly string[]): ModelValue {
   let value: ModelValue = section
-  for (const key of keys) value = Array.isArray(value) ? value[Number(key)]! : (value as Section).entries.find((entry) => entry.key === key)!.value
+  for (const key of keys)
+    value = Array.isArray(value) ? value[Number(key)]! : (value as Section).entries.find((entry) => entry.key === key)!.value
   return value
 }
 function isContainerAt(section: Section, keys: readonly string[]): boolean {

@@ -18,10 +18,21 @@ describe('the simulated game server', () => {
 
   function start(packs: readonly string[], game = '7.2'): void {
     mkdirSync(join(folder, 'extras'), { recursive: true })
-    writeFileSync(join(folder, 'brackwater.yml'), `name: Test\ngame-version: "${game}"\ntick-rate: 20\nplaces: [delta]\nplayers: [isolde]\nbanner: "Night market"\nwelcome: "{player} steps off."\n`)
+    writeFileSync(
+      join(folder, 'brackwater.yml'),
+      `name: Test\ngame-version: "${game}"\ntick-rate: 20\nplaces: [delta]\nplayers: [isolde]\nbanner: "Night market"\nwelcome: "{player} steps off."\n`,
+    )
     for (const name of packs) writeFileSync(join(folder, 'extras', `${name.split('-')[0]}.pack`), buildPack(join(demo, name)))
     lines = []
-    server = new GameServer(folder, new ServerConsole((line) => lines.push(line.slice(13)), () => new Date(0)), () => 0.5, () => time)
+    server = new GameServer(
+      folder,
+      new ServerConsole(
+        (line) => lines.push(line.slice(13)),
+        () => new Date(0),
+      ),
+      () => 0.5,
+      () => time,
+    )
     server.start()
   }
   const say = (line: string): string[] => {
@@ -37,7 +48,10 @@ describe('the simulated game server', () => {
 
   it('loads in the order of requirements and writes settings that are not there', () => {
     start(['hampers-2.4', 'purse-1.8'])
-    expect(lines.filter((line) => line.includes(' loaded'))).toEqual(['info  Purse 1.8.0 loaded: newcomers start with 250 marks', 'info  Hampers 2.4.0 loaded: 4 hampers, pause 1.5 s'])
+    expect(lines.filter((line) => line.includes(' loaded'))).toEqual([
+      'info  Purse 1.8.0 loaded: newcomers start with 250 marks',
+      'info  Hampers 2.4.0 loaded: 4 hampers, pause 1.5 s',
+    ])
     expect(lines).toContain('info  Hampers generated settings.yml')
   })
 

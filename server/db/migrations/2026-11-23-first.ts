@@ -95,10 +95,27 @@ export async function up(db: Knex): Promise<void> {
       t.string('detail').notNullable()
     })
   // the record of who did what is only ever added to
-  for (const event of ['UPDATE', 'DELETE']) await db.raw(`CREATE TRIGGER record_no_${event.toLowerCase()} BEFORE ${event} ON record BEGIN SELECT RAISE(ABORT, 'the record is append-only'); END`)
+  for (const event of ['UPDATE', 'DELETE'])
+    await db.raw(
+      `CREATE TRIGGER record_no_${event.toLowerCase()} BEFORE ${event} ON record BEGIN SELECT RAISE(ABORT, 'the record is append-only'); END`,
+    )
 }
 
 export async function down(db: Knex): Promise<void> {
-  for (const table of ['record', 'apply_steps', 'apply_files', 'applies', 'choices', 'drafts', 'factory_files', 'packages', 'blobs', 'servers', 'families', 'sessions', 'accounts'])
+  for (const table of [
+    'record',
+    'apply_steps',
+    'apply_files',
+    'applies',
+    'choices',
+    'drafts',
+    'factory_files',
+    'packages',
+    'blobs',
+    'servers',
+    'families',
+    'sessions',
+    'accounts',
+  ])
     await db.schema.dropTable(table)
 }

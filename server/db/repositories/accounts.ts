@@ -27,7 +27,11 @@ export class AccountRepository {
   }
 
   async bySession(tokenHash: string, now: string): Promise<Account | null> {
-    const row = (await this.db('sessions').join('accounts', 'accounts.id', 'sessions.account_id').where('token_hash', tokenHash).where('expires_at', '>', now).first('accounts.*')) as Account | undefined
+    const row = (await this.db('sessions')
+      .join('accounts', 'accounts.id', 'sessions.account_id')
+      .where('token_hash', tokenHash)
+      .where('expires_at', '>', now)
+      .first('accounts.*')) as Account | undefined
     return row ?? null
   }
 

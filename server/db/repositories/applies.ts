@@ -52,10 +52,23 @@ const EMPTY: ApplyOutcome = { lines: [], complaints: [], message: '' }
 export class ApplyRepository {
   constructor(private readonly db: Knex) {}
 
-  async begin(row: Pick<ApplyRow, 'serverId' | 'kind' | 'title' | 'undoes' | 'startedBy' | 'startedAt'>, files: readonly ApplyFile[]): Promise<number> {
+  async begin(
+    row: Pick<ApplyRow, 'serverId' | 'kind' | 'title' | 'undoes' | 'startedBy' | 'startedAt'>,
+    files: readonly ApplyFile[],
+  ): Promise<number> {
     return this.db.transaction(async (trx) => {
-      const [id] = (await trx('applies').insert({ server_id: row.serverId, kind: row.kind, title: row.title, status: 'running', undoes: row.undoes, outcome: JSON.stringify(EMPTY), started_by: row.startedBy, started_at: row.startedAt })) as [number]
-      for (const file of files) await trx('apply_files').insert({ apply_id: id, path: file.path, before_sha: file.beforeSha, after_sha: file.afterSha })
+      const [id] = (await trx('applies').insert({
+        server_id: row.serverId,
+        kind: row.kind,
+        title: row.title,
+        status: 'running',
+        undoes: row.undoes,
+        outcome: JSON.stringify(EMPTY),
+        started_by: row.startedBy,
+        started_at: row.startedAt,
+      })) as [number]
+      for (const file of files)
+        await trx('apply_files').insert({ apply_id: id, path: file.path, before_sha: file.beforeSha, after_sha: file.afterSha })
       return id
     })
   }
@@ -65,7 +78,9 @@ export class ApplyRepository {
   }
 
   async end(applyId: number, status: ApplyStatus, outcome: ApplyOutcome): Promise<void> {
-    await this.db('applies').where({ id: applyId }).update({ status, outcome: JSON.stringify(outcome) })
+    await this.db('applies')
+      .where({ id: applyId })
+      .update({ status, outcome: JSON.stringify(outcome) })
   }
 
   async setStatus(applyId: number, status: ApplyStatus): Promise<void> {
@@ -86,15 +101,33 @@ export class ApplyRepository {
   }
 
   async files(applyId: number): Promise<ApplyFile[]> {
-    const rows = (await this.db('apply_files').where({ apply_id: applyId }).orderBy('path')) as { path: string; before_sha: string | null; after_sha: string | null }[]
+    const rows = (await this.db('apply_files').where({ apply_id: applyId }).orderBy('path')) as {
+      path: string
+      before_sha: string | null
+      after_sha: string | null
+    }[]
     return rows.map((row) => ({ path: row.path, beforeSha: row.before_sha, afterSha: row.after_sha }))
   }
 
   async steps(applyId: number): Promise<{ step: string; detail: string; at: string }[]> {
-    return (await this.db('apply_steps').where({ apply_id: applyId }).orderBy('id').select('step', 'detail', 'at')) as { step: string; detail: string; at: string }[]
+    return (await this.db('apply_steps').where({ apply_id: applyId }).orderBy('id').select('step', 'detail', 'at')) as {
+      step: string
+      detail: string
+      at: string
+    }[]
   }
 }
 
 function fromRaw(raw: Raw): ApplyRow {
-  return { id: raw.id, serverId: raw.server_id, kind: raw.kind, title: raw.title, status: raw.status, undoes: raw.undoes, outcome: JSON.parse(raw.outcome) as ApplyOutcome, startedBy: raw.started_by, startedAt: raw.started_at }
+  return {
+    id: raw.id,
+    serverId: raw.server_id,
+    kind: raw.kind,
+    title: raw.title,
+    status: raw.status,
+    undoes: raw.undoes,
+    outcome: JSON.parse(raw.outcome) as ApplyOutcome,
+    startedBy: raw.started_by,
+    startedAt: raw.started_at,
+  }
 }

@@ -7,7 +7,10 @@ export class BlobRepository {
 
   async put(bytes: Uint8Array): Promise<string> {
     const sha = hashOf(bytes)
-    await this.db('blobs').insert({ sha, bytes: Buffer.from(bytes) }).onConflict('sha').ignore()
+    await this.db('blobs')
+      .insert({ sha, bytes: Buffer.from(bytes) })
+      .onConflict('sha')
+      .ignore()
     return sha
   }
 

@@ -29,11 +29,24 @@ export class DraftRepository {
   }
 
   async save(serverId: number, draft: DraftRow): Promise<void> {
-    await this.db('drafts').insert({ server_id: serverId, path: draft.path, base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt }).onConflict(['server_id', 'path']).merge()
+    await this.db('drafts')
+      .insert({
+        server_id: serverId,
+        path: draft.path,
+        base_sha: draft.baseSha,
+        sha: draft.sha,
+        changed_by: draft.changedBy,
+        changed_at: draft.changedAt,
+      })
+      .onConflict(['server_id', 'path'])
+      .merge()
   }
 
   async remove(serverId: number, paths: readonly string[]): Promise<void> {
-    await this.db('drafts').where({ server_id: serverId }).whereIn('path', [...paths]).delete()
+    await this.db('drafts')
+      .where({ server_id: serverId })
+      .whereIn('path', [...paths])
+      .delete()
   }
 }
 

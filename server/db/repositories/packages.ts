@@ -37,7 +37,15 @@ export class PackageRepository {
   }
 
   async add(row: Omit<PackageRow, 'id'>): Promise<void> {
-    await this.db('packages').insert({ family_id: row.familyId, name: row.info.name, version: row.info.version, sha: row.sha, info: JSON.stringify(row.info), origin: row.origin, added_at: row.addedAt })
+    await this.db('packages').insert({
+      family_id: row.familyId,
+      name: row.info.name,
+      version: row.info.version,
+      sha: row.sha,
+      info: JSON.stringify(row.info),
+      origin: row.origin,
+      added_at: row.addedAt,
+    })
   }
 
   async getChoices(serverId: number, packageId: number): Promise<string | null> {
@@ -51,5 +59,12 @@ export class PackageRepository {
 }
 
 function fromRaw(raw: Raw): PackageRow {
-  return { id: raw.id, familyId: raw.family_id, sha: raw.sha, info: JSON.parse(raw.info) as PackageInfo, origin: raw.origin, addedAt: raw.added_at }
+  return {
+    id: raw.id,
+    familyId: raw.family_id,
+    sha: raw.sha,
+    info: JSON.parse(raw.info) as PackageInfo,
+    origin: raw.origin,
+    addedAt: raw.added_at,
+  }
 }

@@ -13,6 +13,12 @@ export class RecordRepository {
   constructor(private readonly db: Knex) {}
 
   async add(entry: RecordEntry): Promise<void> {
-    await this.db('record').insert({ at: entry.at, account: entry.account, server_id: entry.serverId, action: entry.action, detail: entry.detail })
+    await this.db('record').insert({
+      at: entry.at,
+      account: entry.account,
+      server_id: entry.serverId,
+      action: entry.action,
+      detail: entry.detail,
+    })
   }
 }

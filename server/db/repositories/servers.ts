@@ -30,7 +30,12 @@ export class ServerRepository {
   }
 
   async add(server: Omit<ServerRow, 'id'>): Promise<void> {
-    await this.db('servers').insert({ slug: server.slug, family_id: server.familyId, folder: server.folder, command: JSON.stringify(server.command) })
+    await this.db('servers').insert({
+      slug: server.slug,
+      family_id: server.familyId,
+      folder: server.folder,
+      command: JSON.stringify(server.command),
+    })
   }
 
   async saveFamily(text: string): Promise<Family> {

@@ -9,7 +9,14 @@ const chosen = ref<(HistoryRow & { files: readonly string[] }) | null>(null)
 const detail = ref<{ files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] } | null>(null)
 const problem = ref('')
 const working = ref(false)
-const STATUS = { verified: 'verified', written: 'written', complained: 'complained', failed: 'failed', undone: 'taken back', running: 'working' } as const
+const STATUS = {
+  verified: 'verified',
+  written: 'written',
+  complained: 'complained',
+  failed: 'failed',
+  undone: 'taken back',
+  running: 'working',
+} as const
 
 async function load(): Promise<void> {
   try {
@@ -54,24 +61,43 @@ useKeys({ j: () => move(1), k: () => move(-1) })
 <template>
   <div class="page">
     <section class="bench">
-      <div class="titleline"><div class="name"><h1>History</h1><span class="tally">what was done to {{ server.slug }}</span></div></div>
+      <div class="titleline">
+        <div class="name">
+          <h1>History</h1>
+          <span class="tally">what was done to {{ server.slug }}</span>
+        </div>
+      </div>
       <div class="scroll">
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <div v-if="rows === null" class="skeleton" aria-busy="true"><i v-for="n in 6" :key="n" /></div>
-        <div v-else-if="rows.length === 0" class="state"><h2>Nothing was changed yet</h2><p>Installing, applying settings and updating are kept here, with the files as they were before.</p></div>
+        <div v-else-if="rows.length === 0" class="state">
+          <h2>Nothing was changed yet</h2>
+          <p>Installing, applying settings and updating are kept here, with the files as they were before.</p>
+        </div>
         <ul v-else class="rows list">
           <li v-for="row in rows" :key="row.id">
             <button :aria-pressed="chosen?.id === row.id" @click="choose(row)">
-              <FindingMark :kind="row.status === 'verified' || row.status === 'written' ? 'done' : row.status === 'undone' ? 'note' : 'error'" />
-              <span class="cut" :class="{ b: chosen?.id === row.id, gone: row.status === 'undone' }">{{ row.title }}</span><span class="muted">{{ STATUS[row.status] }}</span><span class="muted">{{ row.startedBy }}</span><span class="muted">{{ when(row.startedAt) }}</span>
+              <FindingMark
+                :kind="row.status === 'verified' || row.status === 'written' ? 'done' : row.status === 'undone' ? 'note' : 'error'"
+              />
+              <span class="cut" :class="{ b: chosen?.id === row.id, gone: row.status === 'undone' }">{{ row.title }}</span><span
+                class="muted"
+                >{{ STATUS[row.status] }}</span
+              ><span class="muted">{{ row.startedBy }}</span
+              ><span class="muted">{{ when(row.startedAt) }}</span>
             </button>
           </li>
         </ul>
         <template v-if="chosen && detail">
           <section v-for="item in detail.files" :key="item.path">
-            <div class="grp"><h2>{{ item.path.split('/').pop() }}</h2><code class="muted">{{ item.path }}</code></div>
+            <div class="grp">
+              <h2>{{ item.path.split('/').pop() }}</h2>
+              <code class="muted">{{ item.path }}</code>
+            </div>
             <TextDiff v-if="item.text" :before="item.before ?? ''" :after="item.after ?? ''" />
-            <p v-else class="pack">The package was {{ item.before === null && item.after === null ? 'replaced or put there' : 'changed' }}.</p>
+            <p v-else class="pack">
+              The package was {{ item.before === null && item.after === null ? 'replaced or put there' : 'changed' }}.
+            </p>
           </section>
         </template>
       </div>
@@ -80,15 +106,36 @@ useKeys({ j: () => move(1), k: () => move(-1) })
       <div class="titleline side"><h2>About this change</h2></div>
       <div v-if="chosen" class="body note">
         <h3>{{ chosen.title }}</h3>
-        <dl class="facts"><dt>By</dt><dd>{{ chosen.startedBy }}</dd><dt>When</dt><dd>{{ when(chosen.startedAt) }}</dd><dt>State</dt><dd>{{ STATUS[chosen.status] }}</dd></dl>
-        <p v-if="chosen.outcome.message" :class="chosen.status === 'complained' || chosen.status === 'failed' ? 'problem' : 'good'">{{ chosen.outcome.message }}</p>
-        <div class="acts"><button class="btn" :disabled="!session.mayEdit || working || !['verified', 'written', 'complained'].includes(chosen.status)" @click="undo"><BaseIcon name="back" /> Go back to before this</button></div>
+        <dl class="facts">
+          <dt>By</dt>
+          <dd>{{ chosen.startedBy }}</dd>
+          <dt>When</dt>
+          <dd>{{ when(chosen.startedAt) }}</dd>
+          <dt>State</dt>
+          <dd>{{ STATUS[chosen.status] }}</dd>
+        </dl>
+        <p v-if="chosen.outcome.message" :class="chosen.status === 'complained' || chosen.status === 'failed' ? 'problem' : 'good'">
+          {{ chosen.outcome.message }}
+        </p>
+        <div class="acts">
+          <button
+            class="btn"
+            :disabled="!session.mayEdit || working || !['verified', 'written', 'complained'].includes(chosen.status)"
+            @click="undo"
+          >
+            <BaseIcon name="back" /> Go back to before this
+          </button>
+        </div>
         <div v-if="working" class="progress" role="progressbar" aria-label="Going back" />
         <template v-if="detail">
           <div class="h">Steps</div>
-          <ol class="told"><li v-for="(step, i) in detail.steps" :key="i">{{ step.at.slice(11, 19) }} {{ step.step }} {{ step.detail }}</li></ol>
+          <ol class="told">
+            <li v-for="(step, i) in detail.steps" :key="i">{{ step.at.slice(11, 19) }} {{ step.step }} {{ step.detail }}</li>
+          </ol>
           <div v-if="chosen.outcome.lines.length > 0" class="h">Console</div>
-          <ul class="told"><li v-for="line in chosen.outcome.lines" :key="line">{{ line }}</li></ul>
+          <ul class="told">
+            <li v-for="line in chosen.outcome.lines" :key="line">{{ line }}</li>
+          </ul>
         </template>
       </div>
     </aside>
@@ -96,11 +143,37 @@ useKeys({ j: () => move(1), k: () => move(-1) })
 </template>
 
 <style scoped>
-.list button { width: 100%; display: grid; grid-template-columns: 16px minmax(0, 1fr) 80px 70px 130px; gap: 10px; align-items: center; min-height: 30px; padding: 0 12px 0 16px; font: var(--t-small); }
-.list button[aria-pressed="true"] { background: var(--semolina); box-shadow: inset 3px 0 0 var(--crust); }
-.list button:hover { background: var(--semolina); }
-.gone { text-decoration: line-through; color: var(--muted); }
-.pack { padding: 8px 16px; font: var(--t-small); }
-.note h3 { padding-top: 8px; }
-.told { font: 400 11px/16px var(--mono); overflow-wrap: anywhere; color: var(--muted); }
+.list button {
+  width: 100%;
+  display: grid;
+  grid-template-columns: 16px minmax(0, 1fr) 80px 70px 130px;
+  gap: 10px;
+  align-items: center;
+  min-height: 30px;
+  padding: 0 12px 0 16px;
+  font: var(--t-small);
+}
+.list button[aria-pressed='true'] {
+  background: var(--semolina);
+  box-shadow: inset 3px 0 0 var(--crust);
+}
+.list button:hover {
+  background: var(--semolina);
+}
+.gone {
+  text-decoration: line-through;
+  color: var(--muted);
+}
+.pack {
+  padding: 8px 16px;
+  font: var(--t-small);
+}
+.note h3 {
+  padding-top: 8px;
+}
+.told {
+  font: 400 11px/16px var(--mono);
+  overflow-wrap: anywhere;
+  color: var(--muted);
+}
 </style>

@@ -8,7 +8,14 @@ const session = useSessionStore()
 const file = useFileStore()
 const done = ref<ApplyRow | null>(null)
 const blocked = computed(() => tray.blockingCount > 0 || tray.drifted.length > 0)
-const WORDS = { verified: 'Applied', written: 'Written', complained: 'The server complained', failed: 'Nothing was written', undone: 'Taken back', running: 'Working' } as const
+const WORDS = {
+  verified: 'Applied',
+  written: 'Written',
+  complained: 'The server complained',
+  failed: 'Nothing was written',
+  undone: 'Taken back',
+  running: 'Working',
+} as const
 
 onMounted(() => tray.refresh())
 async function apply(): Promise<void> {
@@ -28,23 +35,53 @@ useKeys({ 'ctrl+Enter': apply })
 <template>
   <div class="page">
     <section class="bench">
-      <div class="titleline"><div class="name"><h1>Review</h1><span class="tally">{{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }} in {{ tray.files.length }} {{ tray.files.length === 1 ? 'file' : 'files' }}, nothing is written yet</span></div></div>
+      <div class="titleline">
+        <div class="name">
+          <h1>Review</h1>
+          <span class="tally"
+            >{{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }} in {{ tray.files.length }}
+            {{ tray.files.length === 1 ? 'file' : 'files' }}, nothing is written yet</span
+          >
+        </div>
+      </div>
       <div class="scroll">
         <p v-if="tray.problem" class="problem" role="alert">{{ tray.problem }}</p>
-        <div v-if="tray.files.length === 0 && !done" class="state"><h2>Nothing is staged</h2><p>Change a setting, and it waits here until you apply it.</p><div class="acts"><NuxtLink class="btn" :to="`/s/${server.slug}/plugins`">Go to Plugins</NuxtLink></div></div>
+        <div v-if="tray.files.length === 0 && !done" class="state">
+          <h2>Nothing is staged</h2>
+          <p>Change a setting, and it waits here until you apply it.</p>
+          <div class="acts"><NuxtLink class="btn" :to="`/s/${server.slug}/plugins`">Go to Plugins</NuxtLink></div>
+        </div>
         <div v-if="done" class="state">
           <h2>{{ WORDS[done.status] }}: {{ done.title }}</h2>
-          <p :class="done.status === 'verified' ? 'good' : done.status === 'complained' ? 'problem' : ''" role="status">{{ done.outcome.message || 'The plugins took the new settings.' }}</p>
+          <p :class="done.status === 'verified' ? 'good' : done.status === 'complained' ? 'problem' : ''" role="status">
+            {{ done.outcome.message || 'The plugins took the new settings.' }}
+          </p>
           <div class="acts">
-            <button v-if="done.status === 'complained' || done.status === 'verified'" class="btn" :disabled="!session.mayEdit" @click="goBack"><BaseIcon name="back" /> Go back to before</button>
-            <NuxtLink v-if="done.outcome.complaints[0]?.path" class="btn go" :to="fileLink(done.outcome.complaints[0].path)">Show line {{ done.outcome.complaints[0].line }}</NuxtLink>
+            <button
+              v-if="done.status === 'complained' || done.status === 'verified'"
+              class="btn"
+              :disabled="!session.mayEdit"
+              @click="goBack"
+            >
+              <BaseIcon name="back" /> Go back to before
+            </button>
+            <NuxtLink v-if="done.outcome.complaints[0]?.path" class="btn go" :to="fileLink(done.outcome.complaints[0].path)"
+              >Show line {{ done.outcome.complaints[0].line }}</NuxtLink
+            >
             <NuxtLink class="btn quiet" :to="`/s/${server.slug}/history`">History</NuxtLink>
           </div>
         </div>
         <section v-for="item in tray.files" :key="item.path">
-          <div class="grp"><h2>{{ item.plugin }}</h2><code class="muted">{{ item.path.split('/').pop() }}</code><span class="r"><NuxtLink :to="fileLink(item.path)">open</NuxtLink></span></div>
+          <div class="grp">
+            <h2>{{ item.plugin }}</h2>
+            <code class="muted">{{ item.path.split('/').pop() }}</code
+            ><span class="r"><NuxtLink :to="fileLink(item.path)">open</NuxtLink></span>
+          </div>
           <div v-if="item.drifted !== null" class="problem" role="alert">
-            <p>{{ item.path }} was changed on the server since this draft was begun. Below: what the server changed. Your draft follows under it; copy what you need, then discard the draft and begin anew.</p>
+            <p>
+              {{ item.path }} was changed on the server since this draft was begun. Below: what the server changed. Your draft follows under
+              it; copy what you need, then discard the draft and begin anew.
+            </p>
             <TextDiff :before="item.base" :after="item.drifted" />
           </div>
           <TextDiff :before="item.base" :after="item.draft" />
@@ -58,15 +95,47 @@ useKeys({ 'ctrl+Enter': apply })
           <ol class="steps">
             <li>The files on the server are compared with what you began from</li>
             <li>Both are kept, so that History can go back</li>
-            <li>{{ tray.files.length }} {{ tray.files.length === 1 ? 'file is written, in one step' : 'files are written, each in one step' }}</li>
-            <li>{{ server.state.status === 'running' ? `${tray.plugins.join(', ')} reload, and the console is read` : 'The server is stopped; the settings count at its next start' }}</li>
+            <li>
+              {{ tray.files.length }} {{ tray.files.length === 1 ? 'file is written, in one step' : 'files are written, each in one step' }}
+            </li>
+            <li>
+              {{
+                server.state.status === 'running'
+                  ? `${tray.plugins.join(', ')} reload, and the console is read`
+                  : 'The server is stopped; the settings count at its next start'
+              }}
+            </li>
           </ol>
-          <p v-if="tray.blockingCount > 0" class="problem">{{ tray.blockingCount }} {{ tray.blockingCount === 1 ? 'mistake keeps' : 'mistakes keep' }} a file from being read. The sheet shows where; mend that first.</p>
-          <p v-else-if="tray.errorCount > 0" class="problem">{{ tray.errorCount }} {{ tray.errorCount === 1 ? 'value is' : 'values are' }} not what the author asks for. The sheet shows where. You can apply all the same and see what the plugin says.</p>
+          <p v-if="tray.blockingCount > 0" class="problem">
+            {{ tray.blockingCount }} {{ tray.blockingCount === 1 ? 'mistake keeps' : 'mistakes keep' }} a file from being read. The sheet
+            shows where; mend that first.
+          </p>
+          <p v-else-if="tray.errorCount > 0" class="problem">
+            {{ tray.errorCount }} {{ tray.errorCount === 1 ? 'value is' : 'values are' }} not what the author asks for. The sheet shows
+            where. You can apply all the same and see what the plugin says.
+          </p>
           <div class="h">Changes</div>
-          <dl class="changes"><template v-for="item in tray.files" :key="item.path"><template v-for="change in item.changes" :key="item.path + change.path"><dt><code>{{ change.path.slice(1).replaceAll('/', '.') }}</code></dt><dd><template v-if="change.kind === 'changed'">{{ JSON.stringify(change.factory) }} → <b>{{ JSON.stringify(change.mine) }}</b></template><template v-else>{{ change.kind === 'comment' ? 'own comment' : change.kind }}</template></dd></template></template></dl>
+          <dl class="changes">
+            <template v-for="item in tray.files" :key="item.path"
+              ><template v-for="change in item.changes" :key="item.path + change.path"
+                ><dt>
+                  <code>{{ change.path.slice(1).replaceAll('/', '.') }}</code>
+                </dt>
+                <dd>
+                  <template v-if="change.kind === 'changed'"
+                    >{{ JSON.stringify(change.factory) }} → <b>{{ JSON.stringify(change.mine) }}</b></template
+                  ><template v-else>{{ change.kind === 'comment' ? 'own comment' : change.kind }}</template>
+                </dd></template
+              ></template
+            >
+          </dl>
         </template>
-        <template v-if="done"><div class="h">Console</div><ul class="told"><li v-for="line in done.outcome.lines" :key="line">{{ line }}</li></ul></template>
+        <template v-if="done"
+          ><div class="h">Console</div>
+          <ul class="told">
+            <li v-for="line in done.outcome.lines" :key="line">{{ line }}</li>
+          </ul></template
+        >
       </div>
     </aside>
     <Teleport to="#page-tray">
@@ -75,18 +144,43 @@ useKeys({ 'ctrl+Enter': apply })
         <div v-if="tray.applying" class="progress wide" role="progressbar" aria-label="Applying" />
         <span class="push" />
         <NuxtLink class="btn quiet" :to="fileLink(tray.files[0]!.path)">Back to the sheet</NuxtLink>
-        <button class="btn go" :disabled="blocked || tray.applying || !session.mayEdit" @click="apply">Apply to {{ server.slug }} <kbd>Ctrl Enter</kbd></button>
+        <button class="btn go" :disabled="blocked || tray.applying || !session.mayEdit" @click="apply">
+          Apply to {{ server.slug }} <kbd>Ctrl Enter</kbd>
+        </button>
       </div>
     </Teleport>
   </div>
 </template>
 
 <style scoped>
-.steps { list-style: decimal; padding: 8px 0 0 18px; font: var(--t-small); }
-.steps li { padding: 3px 0; }
-.changes { font: var(--t-fine); margin-top: 4px; }
-.changes dt { color: var(--muted); padding-top: 6px; overflow-wrap: anywhere; }
-.changes dd { overflow-wrap: anywhere; font: 400 12px/16px var(--mono); border-bottom: 1px solid var(--hairline); padding-bottom: 5px; }
-.told { font: 400 11px/16px var(--mono); overflow-wrap: anywhere; }
-.wide { width: 160px; }
+.steps {
+  list-style: decimal;
+  padding: 8px 0 0 18px;
+  font: var(--t-small);
+}
+.steps li {
+  padding: 3px 0;
+}
+.changes {
+  font: var(--t-fine);
+  margin-top: 4px;
+}
+.changes dt {
+  color: var(--muted);
+  padding-top: 6px;
+  overflow-wrap: anywhere;
+}
+.changes dd {
+  overflow-wrap: anywhere;
+  font: 400 12px/16px var(--mono);
+  border-bottom: 1px solid var(--hairline);
+  padding-bottom: 5px;
+}
+.told {
+  font: 400 11px/16px var(--mono);
+  overflow-wrap: anywhere;
+}
+.wide {
+  width: 160px;
+}
 </style>

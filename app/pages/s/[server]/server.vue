@@ -27,24 +27,65 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
   <div class="page">
     <section class="bench">
       <div class="titleline">
-        <div class="name"><h1>Console</h1><span class="tally">{{ server.slug }}, game {{ server.overview?.game }}</span></div>
+        <div class="name">
+          <h1>Console</h1>
+          <span class="tally">{{ server.slug }}, game {{ server.overview?.game }}</span>
+        </div>
         <span class="push acts-line">
-          <button v-if="!running" class="btn small" :disabled="!session.mayEdit || server.busy !== '' || server.state.status === 'starting'" @click="server.control('start')">Start</button>
-          <template v-else><button class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('restart')">Restart</button><button class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('stop')">Stop</button></template>
+          <button
+            v-if="!running"
+            class="btn small"
+            :disabled="!session.mayEdit || server.busy !== '' || server.state.status === 'starting'"
+            @click="server.control('start')"
+          >
+            Start
+          </button>
+          <template v-else
+            ><button class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('restart')">Restart</button
+            ><button class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('stop')">
+              Stop
+            </button></template
+          >
         </span>
       </div>
       <p v-if="server.problem || problem" class="problem" role="alert">{{ server.problem || problem }}</p>
       <div v-if="server.busy" class="progress" role="progressbar" :aria-label="server.busy" />
       <ConsoleLines class="scroll" :lines="shown" />
-      <form class="say" @submit.prevent="send"><label class="muted" for="console-line">Say to the console</label><input id="console-line" v-model="line" class="in" :disabled="!running || !session.mayEdit" :placeholder="running ? 'plugins' : 'the server is not running'"><button class="btn small" :disabled="!running || line.trim() === '' || !session.mayEdit">Send</button></form>
+      <form class="say" @submit.prevent="send">
+        <label class="muted" for="console-line">Say to the console</label
+        ><input
+          id="console-line"
+          v-model="line"
+          class="in"
+          :disabled="!running || !session.mayEdit"
+          :placeholder="running ? 'plugins' : 'the server is not running'"
+        /><button class="btn small" :disabled="!running || line.trim() === '' || !session.mayEdit">Send</button>
+      </form>
     </section>
     <aside class="margin" aria-label="About this server">
       <div class="titleline side"><h2>About this server</h2></div>
       <div class="body">
-        <dl class="facts"><dt>Family</dt><dd>{{ server.overview?.title }}</dd><dt>Game</dt><dd>{{ server.overview?.game }}</dd><dt>Folder</dt><dd class="path">{{ server.overview?.folder }}</dd><dt>Players</dt><dd>{{ server.state.players ?? '–' }}</dd><dt>Ticks/s</dt><dd>{{ server.state.ticks?.toFixed(1) ?? '–' }}</dd></dl>
+        <dl class="facts">
+          <dt>Family</dt>
+          <dd>{{ server.overview?.title }}</dd>
+          <dt>Game</dt>
+          <dd>{{ server.overview?.game }}</dd>
+          <dt>Folder</dt>
+          <dd class="path">{{ server.overview?.folder }}</dd>
+          <dt>Players</dt>
+          <dd>{{ server.state.players ?? '–' }}</dd>
+          <dt>Ticks/s</dt>
+          <dd>{{ server.state.ticks?.toFixed(1) ?? '–' }}</dd>
+        </dl>
         <template v-if="people.length > 0">
           <div class="h">People</div>
-          <ul class="people"><li v-for="person in people" :key="person.name"><span class="b">{{ person.name }}</span> <span class="muted">{{ person.role }}</span><a :href="origin + person.link">sign-in link</a></li></ul>
+          <ul class="people">
+            <li v-for="person in people" :key="person.name">
+              <span class="b">{{ person.name }}</span> <span class="muted">{{ person.role }}</span><a :href="origin + person.link"
+                >sign-in link</a
+              >
+            </li>
+          </ul>
           <p class="under">A link signs in whoever holds it. Hand it only to the one it is for.</p>
         </template>
       </div>
@@ -53,11 +94,37 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
 </template>
 
 <style scoped>
-.acts-line { display: inline-flex; gap: 8px; }
-.say { display: flex; gap: 10px; align-items: center; padding: 8px 16px; border-top: 1px solid var(--hairline); font: var(--t-small); }
-.say input { flex: 1; }
-.path { overflow-wrap: anywhere; }
-.people li { display: flex; gap: 8px; padding: 5px 0; border-bottom: 1px solid var(--hairline); font: var(--t-small); }
-.people a { margin-left: auto; }
-.under { font: var(--t-fine); color: var(--muted); margin-top: 6px; }
+.acts-line {
+  display: inline-flex;
+  gap: 8px;
+}
+.say {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 8px 16px;
+  border-top: 1px solid var(--hairline);
+  font: var(--t-small);
+}
+.say input {
+  flex: 1;
+}
+.path {
+  overflow-wrap: anywhere;
+}
+.people li {
+  display: flex;
+  gap: 8px;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--hairline);
+  font: var(--t-small);
+}
+.people a {
+  margin-left: auto;
+}
+.under {
+  font: var(--t-fine);
+  color: var(--muted);
+  margin-top: 6px;
+}
 </style>

@@ -5,7 +5,11 @@ import { isFolder, listFiles, readText, requireFormat } from '../files'
 import type { Streams } from '../streams'
 
 /** `pasticcio check`: mistakes in files, and in all settings files of folders. */
-export async function runCheck(paths: readonly string[], options: { rules?: string; json?: boolean; relaxedJson?: boolean; format?: FormatId }, streams: Streams): Promise<number> {
+export async function runCheck(
+  paths: readonly string[],
+  options: { rules?: string; json?: boolean; relaxedJson?: boolean; format?: FormatId },
+  streams: Streams,
+): Promise<number> {
   const rules = options.rules ? await loadRules(options.rules) : []
   const rows: { file: string; line: number; column: number; severity: Finding['severity']; code: string; message: string }[] = []
   for (const path of await expand(paths)) {

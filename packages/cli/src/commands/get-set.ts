@@ -1,4 +1,18 @@
-import { OperationError, addEntry, applyEdits, formatPointer, getNode, parse, parsePointer, readTyped, setValue, toJson, type Document, type Edit, type FormatId } from '@pasticcio/core'
+import {
+  OperationError,
+  addEntry,
+  applyEdits,
+  formatPointer,
+  getNode,
+  parse,
+  parsePointer,
+  readTyped,
+  setValue,
+  toJson,
+  type Document,
+  type Edit,
+  type FormatId,
+} from '@pasticcio/core'
 import { CliError, EXIT } from '../errors'
 import { readText, requireFormat, writeAtomically } from '../files'
 import type { Streams } from '../streams'
@@ -10,12 +24,24 @@ export async function runGet(path: string, pointer: string, options: { format?: 
   const node = getNode(document, requirePointer(pointer))
   if (!node) throw new CliError(EXIT.misuse, `${path} has no setting ${pointer}`)
   const value = toJson(document, node)
-  streams.out((node.type === 'scalar' && node.kind === 'number' ? document.text.slice(node.from, node.to) : typeof value === 'string' ? value : JSON.stringify(value, null, 2)) + '\n')
+  streams.out(
+    (node.type === 'scalar' && node.kind === 'number'
+      ? document.text.slice(node.from, node.to)
+      : typeof value === 'string'
+        ? value
+        : JSON.stringify(value, null, 2)) + '\n',
+  )
   return EXIT.done
 }
 
 /** `pasticcio set`: one value in place; a setting that is not there yet is added to its section. */
-export async function runSet(path: string, pointer: string, value: string, options: { format?: FormatId }, streams: Streams): Promise<number> {
+export async function runSet(
+  path: string,
+  pointer: string,
+  value: string,
+  options: { format?: FormatId },
+  streams: Streams,
+): Promise<number> {
   const document = await load(path, options.format)
   const keys = requirePointer(pointer)
   const edits = work(path, () => editsFor(document, keys, value))
@@ -52,6 +78,10 @@ async function load(path: string, format: FormatId | undefined): Promise<Documen
 
 function requirePointer(pointer: string): string[] {
   const keys = parsePointer(pointer)
-  if (!keys) throw new CliError(EXIT.misuse, `“${pointer}” is no JSON Pointer; it starts with a slash, as in ${formatPointer(['economy', 'start'])}.`)
+  if (!keys)
+    throw new CliError(
+      EXIT.misuse,
+      `“${pointer}” is no JSON Pointer; it starts with a slash, as in ${formatPointer(['economy', 'start'])}.`,
+    )
   return keys
 }

@@ -6,11 +6,15 @@ import type { Streams } from '../streams'
 import { requireParsed } from './carry'
 
 /** `pasticcio layer`: what differs from the factory copy, setting by setting. */
-export async function runLayer(options: { factory: string; mine: string; json?: boolean; format?: FormatId }, streams: Streams): Promise<number> {
+export async function runLayer(
+  options: { factory: string; mine: string; json?: boolean; format?: FormatId },
+  streams: Streams,
+): Promise<number> {
   const names = (await isFolder(options.mine)) ? await listFiles(options.mine) : [null]
   const found: (Customisation & { file?: string })[] = []
   for (const name of names) {
-    const [factoryPath, minePath] = name === null ? [options.factory, options.mine] : [join(options.factory, name), join(options.mine, name)]
+    const [factoryPath, minePath] =
+      name === null ? [options.factory, options.mine] : [join(options.factory, name), join(options.mine, name)]
     const format = requireFormat(minePath, options.format)
     const factory = name === null ? await readText(factoryPath) : await readText(factoryPath).catch(() => '')
     const documents = [parse(factory, format, { relaxed: true }), parse(await readText(minePath), format, { relaxed: true })] as const
@@ -32,7 +36,8 @@ function describe(item: Customisation & { file?: string }): string {
       return `${place}: ${show(item.factory)} → ${show(item.mine)}`
     case 'moved':
       return `${place}: moved from ${item.from}`
-    case 'removed': case 'turned-off':
+    case 'removed':
+    case 'turned-off':
       return `${place}: ${item.kind === 'removed' ? 'removed' : 'turned off'}, was ${show(item.factory)}`
     case 'comment':
       return `${place}: own comment ${show(item.mine)}`

@@ -28,7 +28,15 @@ export interface Alignment {
 }
 
 /** Where there is no factory copy, nothing is known to be the same. */
-export const NOTHING_ALIGNED: Alignment = { forward: new Map(), backward: new Map(), found: new Map(), links: new Map(), identical: new Set(), unchanged: new Set(), expand: () => undefined }
+export const NOTHING_ALIGNED: Alignment = {
+  forward: new Map(),
+  backward: new Map(),
+  found: new Map(),
+  links: new Map(),
+  identical: new Set(),
+  unchanged: new Set(),
+  expand: () => undefined,
+}
 
 /** Whether parts of a section may stand elsewhere in the file, as assignments. */
 function isApart(entry: Entry): boolean {
@@ -77,7 +85,11 @@ class Aligner implements Alignment {
   /** Files that are new in the update: a section may have become a whole one. */
   private readonly newRoots: MapNode[] = []
 
-  constructor(private readonly factory: TreeIndex, private readonly update: TreeIndex, private readonly prints: Prints) {}
+  constructor(
+    private readonly factory: TreeIndex,
+    private readonly update: TreeIndex,
+    private readonly prints: Prints,
+  ) {}
 
   files({ factory, update }: FilePair): void {
     if (factory && update) this.containers(factory.root, update.root, null)
@@ -134,7 +146,12 @@ class Aligner implements Alignment {
     const respelt = lost.length > 0 && gained.length > 0 ? sameLetters(lost, gained) : NOTHING_RESPELT
     for (const entry of lost) {
       const other = respelt.get(entry)
-      if (other) this.pair(entry, other, found ?? { confidence: 1, reason: { code: 'respelt', ...whereabouts(this.factory, this.update, entry, other) }, respelt: true })
+      if (other)
+        this.pair(
+          entry,
+          other,
+          found ?? { confidence: 1, reason: { code: 'respelt', ...whereabouts(this.factory, this.update, entry, other) }, respelt: true },
+        )
       else this.lose(entry)
     }
     for (const entry of gained) if (!this.backward.has(entry)) this.gain(entry)
@@ -185,7 +202,10 @@ class Aligner implements Alignment {
     if (root) {
       this.newRoots.splice(this.newRoots.indexOf(root.root), 1)
       for (const entry of root.root.entries) this.newSections.delete(entry)
-      return this.containers(section.value, root.root, { confidence: root.score, reason: { code: 'section-is-file', section: section.key } })
+      return this.containers(section.value, root.root, {
+        confidence: root.score,
+        reason: { code: 'section-is-file', section: section.key },
+      })
     }
     this.factory.enter(section)
     for (const entry of section.value.entries) this.lose(entry)
@@ -194,12 +214,26 @@ class Aligner implements Alignment {
   private likeSections(section: Entry, fresh: readonly Entry[]): Candidate[] {
     const size = (entry: Entry): number => (isContainer(entry.value) ? entry.value.entries.length : 0)
     // of very many, those of the same name or size first
-    const near = fresh.length <= MOST_CANDIDATES ? fresh : [...fresh].sort((a, b) => Number(b.key === section.key) - Number(a.key === section.key) || Math.abs(size(a) - size(section)) - Math.abs(size(b) - size(section)))
+    const near =
+      fresh.length <= MOST_CANDIDATES
+        ? fresh
+        : [...fresh].sort(
+            (a, b) =>
+              Number(b.key === section.key) - Number(a.key === section.key) ||
+              Math.abs(size(a) - size(section)) - Math.abs(size(b) - size(section)),
+          )
     return near.slice(0, MOST_CANDIDATES).flatMap((other) => {
       const shape = likeness(this.factory.documentOf(section), section.value, this.update.documentOf(other), other.value)
       const score = shape * 0.75 + nameLikeness(section.key, other.key) * 0.25
       if (shape < 0.4 || score <= SURE_ENOUGH) return []
-      return [{ from: section, to: other, score, reason: { code: 'section-found' as const, section: section.key, ...whereabouts(this.factory, this.update, section, other) } }]
+      return [
+        {
+          from: section,
+          to: other,
+          score,
+          reason: { code: 'section-found' as const, section: section.key, ...whereabouts(this.factory, this.update, section, other) },
+        },
+      ]
     })
   }
 

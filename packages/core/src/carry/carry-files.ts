@@ -26,7 +26,13 @@ const SAME_FILE = 0.45
 export function carryFiles(input: CarryFilesInput, options: CarryOptions = {}): CarryFilesResult {
   const trios = pairFiles(input)
   const all = (side: keyof MergedFile): Document[] => trios.map((trio) => trio[side]).filter((document) => document !== null)
-  const walk = new Walk(input.factory ? new TreeIndex(all('factory')) : null, new TreeIndex(all('mine')), new TreeIndex(all('update')), options.choices ?? {}, trios)
+  const walk = new Walk(
+    input.factory ? new TreeIndex(all('factory')) : null,
+    new TreeIndex(all('mine')),
+    new TreeIndex(all('update')),
+    options.choices ?? {},
+    trios,
+  )
   walk.run()
   const decisions = new Map<Document | null, Omit<Decision, 'path'>[]>()
   for (const { spot, decision } of walk.notes.all) {
@@ -36,11 +42,19 @@ export function carryFiles(input: CarryFilesInput, options: CarryOptions = {}): 
     decisions.set(document, list)
   }
   const reorders = new Map(trios.map((trio) => [trio, trio.update ? walk.reordersIn(trio.update) : []]))
-  const files = trios.map((trio) => carried(trio, walk, reorders.get(trio)!, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options))
+  const files = trios.map((trio) =>
+    carried(trio, walk, reorders.get(trio)!, (decisions.get(trio.update ?? trio.mine) ?? []) as Decision[], options),
+  )
   return { files: files.filter((file) => file !== null), baseline: input.factory !== null }
 }
 
-function carried(trio: Trio, walk: Walk, reorders: readonly Reordered[], decisions: readonly Decision[], options: CarryOptions): CarriedFile | null {
+function carried(
+  trio: Trio,
+  walk: Walk,
+  reorders: readonly Reordered[],
+  decisions: readonly Decision[],
+  options: CarryOptions,
+): CarriedFile | null {
   const { factory, mine, update } = trio
   const from = mine?.file ?? null
   const broken = (['factory', 'mine', 'update'] as const).filter((side) => hasErrors(trio[side]))
@@ -52,14 +66,33 @@ function carried(trio: Trio, walk: Walk, reorders: readonly Reordered[], decisio
   }
   const read = (text: string): Document => ({ ...parse(text, update.format, { relaxed: true, lists: trio.lists }), file: update.file! })
   // the update left this file alone and sends nothing here from elsewhere: mine stands as it is, byte for byte
-  if (mine && factory?.text === update.text && Object.keys(options.choices ?? {}).length === 0 && decisions.every((item) => item.fromFile === undefined || item.fromFile === mine.file))
-    return { path: update.file!, text: mine.text, from, decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }) })).map(settled), broken }
+  if (
+    mine &&
+    factory?.text === update.text &&
+    Object.keys(options.choices ?? {}).length === 0 &&
+    decisions.every((item) => item.fromFile === undefined || item.fromFile === mine.file)
+  )
+    return {
+      path: update.file!,
+      text: mine.text,
+      from,
+      decisions: decisions.map((item) => ({ ...tidy({ ...item, path: item.from ?? item.path }) })).map(settled),
+      broken,
+    }
   const ordered = reorderLists(applySafely(update, walk.render.patch.groups(update), read), reorders, read)
   const result = ordered.document
   const { text } = result
   const index = new KeyIndex()
   const shaped = options.shape === 'mine' && mine?.format === update.format ? reshapeSafely(mine, result, read) : text
-  return { path: update.file!, text: shaped, from, decisions: decisions.map((item) => tidy(verify(outOfOrder({ ...item, path: ordered.pointer(item.path) }, ordered.failed), result, index))), broken }
+  return {
+    path: update.file!,
+    text: shaped,
+    from,
+    decisions: decisions.map((item) =>
+      tidy(verify(outOfOrder({ ...item, path: ordered.pointer(item.path) }, ordered.failed), result, index)),
+    ),
+    broken,
+  }
 
   function tidy(decision: Decision): Decision {
     const { fromFile, ...rest } = decision
@@ -80,7 +113,13 @@ function pairFiles(input: CarryFilesInput): Trio[] {
     const [factory, mine] = [at('factory', path), at('mine', path)]
     const known = at('update', path)
     // without factory copies at all, a file of mine may still have another name in the update
-    const renamed = known || (!factory && input.factory) ? null : likest(factory ?? mine!, sides.update.filter((document) => fresh.has(document.file!)))
+    const renamed =
+      known || (!factory && input.factory)
+        ? null
+        : likest(
+            factory ?? mine!,
+            sides.update.filter((document) => fresh.has(document.file!)),
+          )
     if (renamed) fresh.delete(renamed.file!)
     trios.push({ factory, mine, update: known ?? renamed })
   }

@@ -39,11 +39,18 @@ export function carry(input: CarryInput, options: CarryOptions = {}): CarryResul
   const decisions = placed.map((decision) => order(outOfOrder({ ...decision, path: ordered.pointer(decision.path) }, ordered.failed)))
   const index = new KeyIndex()
   const checked = decisions.map((decision) => verify(decision, result, index))
-  return { text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : result.text, decisions: checked, baseline: factory !== null, broken }
+  return {
+    text: options.shape === 'mine' ? reshapeSafely(mine, result, read) : result.text,
+    decisions: checked,
+    baseline: factory !== null,
+    broken,
+  }
 }
 
 function walkOne(factory: Document | null, mine: Document, update: Document, choices: Readonly<Record<string, Choice>>): Walk {
-  const walk = new Walk(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), choices, [{ factory, mine, update }])
+  const walk = new Walk(factory ? new TreeIndex(factory) : null, new TreeIndex(mine), new TreeIndex(update), choices, [
+    { factory, mine, update },
+  ])
   walk.run()
   return walk
 }
@@ -63,7 +70,9 @@ export function hasErrors(document: Document | null): boolean {
 function whole(text: string, factory: Document | null, mine: Document, update: Document, broken: CarryResult['broken']): CarryResult {
   const walk = walkOne(factory, mine, update, {})
   const pointers = factory?.text === update.text
-  const decisions = walk.notes.all.map(({ spot, decision }) => order({ ...decision, path: pointers && decision.from ? decision.from : walk.render.patch.pointer(spot) }))
+  const decisions = walk.notes.all.map(({ spot, decision }) =>
+    order({ ...decision, path: pointers && decision.from ? decision.from : walk.render.patch.pointer(spot) }),
+  )
   return { text, decisions: decisions.map(settled), baseline: true, broken }
 }
 
@@ -76,7 +85,17 @@ export function settled(decision: Decision): Decision {
 /** A decision with its fields in the order the report has them; `from` only where it says something. */
 export function order(decision: Decision): Decision {
   const { id, path, outcome, attention, weight, factory, mine, update, result, reason, from, ...rest } = decision
-  return { id, path, outcome, attention, ...(weight ? { weight } : {}), ...given({ factory, mine, update, result }), reason, ...(from !== undefined && (from !== path || rest.fromFile !== undefined) ? { from } : {}), ...rest }
+  return {
+    id,
+    path,
+    outcome,
+    attention,
+    ...(weight ? { weight } : {}),
+    ...given({ factory, mine, update, result }),
+    reason,
+    ...(from !== undefined && (from !== path || rest.fromFile !== undefined) ? { from } : {}),
+    ...rest,
+  }
 }
 
 function given(fields: Record<string, unknown>): Record<string, unknown> {
@@ -152,8 +171,22 @@ const THEIRS: ReadonlySet<Outcome> = new Set<Outcome>(['took-update', 'added-by-
 export function verify(decision: Decision, result: Document, index: KeyIndex): Decision {
   if (decision.result === undefined || THEIRS.has(decision.outcome)) return decision
   const keys = parsePointer(decision.path)
-  const node = keys ? (keys.length === 0 ? result.root : index.at(keys, result)?.value ?? null) : null
-  if (node && (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) || sameValue(valueOf(result, node), fromJson(decision.result)) || sameText(toJson(result, node), decision.result))) return decision
+  const node = keys ? (keys.length === 0 ? result.root : (index.at(keys, result)?.value ?? null)) : null
+  if (
+    node &&
+    (JSON.stringify(toJson(result, node)) === JSON.stringify(decision.result) ||
+      sameValue(valueOf(result, node), fromJson(decision.result)) ||
+      sameText(toJson(result, node), decision.result))
+  )
+    return decision
   const because = [...decision.because, { code: 'would-break' } as const]
-  return { ...decision, outcome: 'kept-aside', attention: true, weight: 'decide', because, reason: wordReasons(because), ...(node ? { result: toJson(result, node) } : {}) }
+  return {
+    ...decision,
+    outcome: 'kept-aside',
+    attention: true,
+    weight: 'decide',
+    because,
+    reason: wordReasons(because),
+    ...(node ? { result: toJson(result, node) } : {}),
+  }
 }

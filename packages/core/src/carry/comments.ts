@@ -61,7 +61,10 @@ export function commentTexts(index: TreeIndex): Set<string> {
 }
 
 function linesOf(document: Document, comment: Comment): string[] {
-  return document.text.slice(comment.from, comment.to).split(/\r\n|\r|\n/).map((line) => line.trim())
+  return document.text
+    .slice(comment.from, comment.to)
+    .split(/\r\n|\r|\n/)
+    .map((line) => line.trim())
 }
 
 export interface MyComments {
@@ -92,7 +95,10 @@ export function placeComments(mine: MyComments, target: TreeIndex, at: Entry, pa
   if (mine === NONE) return []
   const eol = eolOf(target.documentOf(at).text)
   const lost: string[] = []
-  for (const [lines, loose] of [[mine.loose, true], [mine.attached, false]] as const) {
+  for (const [lines, loose] of [
+    [mine.loose, true],
+    [mine.attached, false],
+  ] as const) {
     if (lines.length === 0) continue
     const edits = commentAbove(target, at, lines, loose, eol)
     if (edits) patch.edit(at, edits)
@@ -105,15 +111,26 @@ export function placeComments(mine: MyComments, target: TreeIndex, at: Entry, pa
 function trailPosition(target: TreeIndex, at: Entry): number {
   const document = target.documentOf(at)
   if (isContainer(at.value) && !at.value.flow) return valueStart(document, at)
-  if (at.value.type === 'scalar' && (at.value.style === 'literal' || at.value.style === 'folded')) return lineEnd(document.text, at.value.from)
+  if (at.value.type === 'scalar' && (at.value.style === 'literal' || at.value.style === 'folded'))
+    return lineEnd(document.text, at.value.from)
   return ownEnd(at)
 }
 
 /** My comments after the last entry of a section go after the last entry of the update's. */
-export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, to: Container, owner: Entry | null, known: KnownComments, patch: Patch): string[] {
+export function placeTail(
+  mine: TreeIndex,
+  from: Container,
+  target: TreeIndex,
+  to: Container,
+  owner: Entry | null,
+  known: KnownComments,
+  patch: Patch,
+): string[] {
   if (from.tail.length === 0) return []
   const source = mine.documentAround(from)
-  const lines = from.tail.flatMap((comment) => (known.has(source, comment) ? [] : linesOf(source, comment).filter((line) => !known.hasLine(line))))
+  const lines = from.tail.flatMap((comment) =>
+    known.has(source, comment) ? [] : linesOf(source, comment).filter((line) => !known.hasLine(line)),
+  )
   if (lines.length === 0) return []
   const { text } = target.documentAround(to)
   const eol = eolOf(text)
@@ -126,6 +143,10 @@ export function placeTail(mine: TreeIndex, from: Container, target: TreeIndex, t
   const at = lineEnd(text, end)
   const next = skipBreak(text, at)
   const body = lines.map((line) => indent + line)
-  patch.append(to, owner, [next > at ? { from: next, to: next, insert: body.map((line) => line + eol).join('') } : { from: at, to: at, insert: body.map((line) => eol + line).join('') }])
+  patch.append(to, owner, [
+    next > at
+      ? { from: next, to: next, insert: body.map((line) => line + eol).join('') }
+      : { from: at, to: at, insert: body.map((line) => eol + line).join('') },
+  ])
   return []
 }

@@ -16,7 +16,11 @@ export function isGroup(nodes: readonly (Node | null)[]): boolean {
     if (node.entries.length > (fullest?.entries.length ?? 0)) fullest = node
   }
   // the version with most entries shows what they are made of
-  return names.size >= 2 && fullest !== null && areAlike(fullest.entries.length > 1 ? [fullest] : nodes.filter((node) => node?.type === 'map') as MapNode[])
+  return (
+    names.size >= 2 &&
+    fullest !== null &&
+    areAlike(fullest.entries.length > 1 ? [fullest] : (nodes.filter((node) => node?.type === 'map') as MapNode[]))
+  )
 }
 
 /** Whether the sections in these are made of much the same keys. */

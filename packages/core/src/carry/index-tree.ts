@@ -146,5 +146,8 @@ export class TreeIndex {
 
 /** A comment without marker and outer blanks. */
 export function bareComment(source: string): string {
-  return source.replace(/^(\/\*+|\/\/+|#+|!+|--\[=*\[|--+|;+|<!--+)/, '').replace(/(\*+\/|--+>|\]=*\])$/, '').trim()
+  return source
+    .replace(/^(\/\*+|\/\/+|#+|!+|--\[=*\[|--+|;+|<!--+)/, '')
+    .replace(/(\*+\/|--+>|\]=*\])$/, '')
+    .trim()
 }

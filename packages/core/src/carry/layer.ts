@@ -26,7 +26,10 @@ class Layer {
   private readonly offInFactory: ReadonlySet<string>
   private readonly offInMine: ReadonlySet<string>
 
-  constructor(private readonly factory: TreeIndex, private readonly mine: TreeIndex) {
+  constructor(
+    private readonly factory: TreeIndex,
+    private readonly mine: TreeIndex,
+  ) {
     this.known = new KnownComments([factory])
     this.prints = new Prints([factory.document, mine.document])
     this.offInFactory = commentedKeys(commentTexts(factory))
@@ -43,15 +46,20 @@ class Layer {
     const entry = (m ?? f)!
     const side = m ? 'mine' : 'factory'
     this.found.push({
-      path: formatPointer((m ? this.mine : this.factory).keys(entry)), kind, entry, side,
-      ...(f ? { factory: toJson(this.factory.document, f.value) } : {}), ...(m ? { mine: toJson(this.mine.document, m.value) } : {}),
+      path: formatPointer((m ? this.mine : this.factory).keys(entry)),
+      kind,
+      entry,
+      side,
+      ...(f ? { factory: toJson(this.factory.document, f.value) } : {}),
+      ...(m ? { mine: toJson(this.mine.document, m.value) } : {}),
     })
   }
 
   private nodes(f: Node, m: Node, ef: Entry | null, em: Entry | null): void {
     if (f.type === 'map' && m.type === 'map') this.maps(f, m)
     else if (f.type === 'list' && m.type === 'list' && hasParts([f, m])) this.lists(f, m)
-    else if (ef && em && !sameNode({ document: this.factory.document, node: f }, { document: this.mine.document, node: m })) this.add('changed', ef, em)
+    else if (ef && em && !sameNode({ document: this.factory.document, node: f }, { document: this.mine.document, node: m }))
+      this.add('changed', ef, em)
   }
 
   private maps(f: MapNode, m: MapNode): void {
@@ -62,7 +70,9 @@ class Layer {
       if (ef) this.nodes(ef.value, em.value, ef, em)
       else this.add(this.offInFactory.has(em.key) ? 'turned-on' : 'added', null, em)
     }
-    for (const ef of f.entries) if (!this.mine.find(m, ef.key) && this.factory.find(f, ef.key) === ef) this.add(this.offInMine.has(ef.key) && !this.offInFactory.has(ef.key) ? 'turned-off' : 'removed', ef, null)
+    for (const ef of f.entries)
+      if (!this.mine.find(m, ef.key) && this.factory.find(f, ef.key) === ef)
+        this.add(this.offInMine.has(ef.key) && !this.offInFactory.has(ef.key) ? 'turned-off' : 'removed', ef, null)
   }
 
   private lists(f: ListNode, m: ListNode): void {
@@ -74,7 +84,14 @@ class Layer {
       this.comment(em)
       const ef = back.get(at)
       if (!ef) return this.add('added', null, em)
-      if (!still.has(at)) this.found.push({ path: formatPointer(mine.keys(em)), kind: 'moved', from: formatPointer(factory.keys(ef)), entry: em, side: 'mine' })
+      if (!still.has(at))
+        this.found.push({
+          path: formatPointer(mine.keys(em)),
+          kind: 'moved',
+          from: formatPointer(factory.keys(ef)),
+          entry: em,
+          side: 'mine',
+        })
       this.nodes(ef.value, em.value, ef, em)
     })
     const kept = new Set(pairs.map(({ a }) => a))

@@ -20,7 +20,8 @@ export function readAlike(documents: readonly Document[]): Document[] {
 /** Pointers of all lists in documents of formats where it matters, with `*` for positions. */
 export function listsOf(documents: readonly Document[]): Set<string> {
   const lists = new Set<string>()
-  for (const document of documents) if (AMBIGUOUS.has(document.format)) collect(document.root, '', document.format === 'xml' ? '' : '/*', lists)
+  for (const document of documents)
+    if (AMBIGUOUS.has(document.format)) collect(document.root, '', document.format === 'xml' ? '' : '/*', lists)
   return lists
 }
 

@@ -23,17 +23,35 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
   if (into.format === 'text') return replaceValue(into, to, at, valueOf(document, node))
   if (node.type === 'scalar' && at.value.type === 'scalar') {
     const text = document.text.slice(node.from, node.to)
-    if (alike && !/[\r\n]/.test(text) && !/[\r\n]/.test(into.text.slice(at.value.from, at.value.to)) && readsAlone(text, document) && isSwappable(at, from, document.format)) return replaceSource(into, at.value, text)
-    if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded') return replaceValue(into, to, at, valueOf(document, node))
+    if (
+      alike &&
+      !/[\r\n]/.test(text) &&
+      !/[\r\n]/.test(into.text.slice(at.value.from, at.value.to)) &&
+      readsAlone(text, document) &&
+      isSwappable(at, from, document.format)
+    )
+      return replaceSource(into, at.value, text)
+    if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded')
+      return replaceValue(into, to, at, valueOf(document, node))
   }
   if (node.type === 'scalar' && !alike) return replaceValue(into, to, at, valueOf(document, node))
-  if (at.value.type === 'list' && node.type === 'list' && at.value.flow && node.flow === false) return replaceValue(into, to, at, valueOf(document, node))
+  if (at.value.type === 'list' && node.type === 'list' && at.value.flow && node.flow === false)
+    return replaceValue(into, to, at, valueOf(document, node))
   if (at.value.outer !== at.value.from) return replaceValue(into, to, at, valueOf(document, node))
   const copied = copyEntry(document, from, parent, into, to, to.type === 'map' ? at.key : null, false)
   const writer = writerOf(into.format)
   if (writer.replaceWith) return writer.replaceWith(into, to, at, copied.body)
   const own = into.text.slice(at.keyFrom, at.keyTo)
-  const body = to.type === 'map' && !to.flow ? [own + copied.body[0]!.slice(from.keyTo - from.keyFrom === 0 || from.key !== at.key || !alike ? keyLength(copied.body[0]!) : from.keyTo - from.keyFrom), ...copied.body.slice(1)] : copied.body
+  const body =
+    to.type === 'map' && !to.flow
+      ? [
+          own +
+            copied.body[0]!.slice(
+              from.keyTo - from.keyFrom === 0 || from.key !== at.key || !alike ? keyLength(copied.body[0]!) : from.keyTo - from.keyFrom,
+            ),
+          ...copied.body.slice(1),
+        ]
+      : copied.body
   return replaceByLines(into, to, at, body)
 }
 
@@ -44,7 +62,8 @@ function placePortable(target: TreeIndex, at: Entry, source: TreeIndex, from: En
   const node = from.value
   // a function statement is the whole line: it takes the place of another one only
   if (node.type === 'scalar' && node.kind === 'code' && (node.from === from.from) !== (at.value.from === at.from)) return []
-  if (assignmentReplace(into, at, '') || assignmentReplace(source.documentOf(from), from, '')) return replaceValue(into, target.seat(at).parent, at, valueOf(source.documentOf(from), node))
+  if (assignmentReplace(into, at, '') || assignmentReplace(source.documentOf(from), from, ''))
+    return replaceValue(into, target.seat(at).parent, at, valueOf(source.documentOf(from), node))
   const indent = lineIndent(text, node.outer).length
   return replaceSourceLines(into, at.value, pieceLines(text.slice(node.outer, node.to), indent, node))
 }
@@ -77,7 +96,15 @@ export function carryEntry(source: TreeIndex, entry: Entry, target: TreeIndex, t
 }
 
 /** Edits that put an entry of mine in the place of the comment that holds it, switched off, in the update. */
-export function placeTurnedOn(source: TreeIndex, entry: Entry, target: TreeIndex, to: Container, owner: Entry | null, off: OffSetting, comments: readonly string[]): Edit[] {
+export function placeTurnedOn(
+  source: TreeIndex,
+  entry: Entry,
+  target: TreeIndex,
+  to: Container,
+  owner: Entry | null,
+  off: OffSetting,
+  comments: readonly string[],
+): Edit[] {
   const into = target.documentAround(to)
   const copied = copyEntry(source.documentOf(entry), entry, source.seat(entry).parent, into, to, null)
   const body = copied.trail === '' ? copied.body : copied.body.map((line, i) => (i === 0 ? `${line} ${copied.trail}` : line))

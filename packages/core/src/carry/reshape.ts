@@ -17,7 +17,8 @@ export function reshape(mine: Document, wanted: Document): string {
   const job = new Reshape(new TreeIndex(own), new TreeIndex(aim))
   const { root } = own
   const goal = aim.root
-  if (root.type !== goal.type || root.type === 'scalar' || root.type === 'alias' || goal.type === 'scalar' || goal.type === 'alias') return wanted.text
+  if (root.type !== goal.type || root.type === 'scalar' || root.type === 'alias' || goal.type === 'scalar' || goal.type === 'alias')
+    return wanted.text
   job.container(root, goal, null)
   return applyEdits(mine.text, job.edits)
 }
@@ -26,7 +27,10 @@ class Reshape {
   readonly edits: Edit[] = []
   private readonly prints: Prints
 
-  constructor(private readonly mine: TreeIndex, private readonly wanted: TreeIndex) {
+  constructor(
+    private readonly mine: TreeIndex,
+    private readonly wanted: TreeIndex,
+  ) {
     this.prints = new Prints([mine.document, wanted.document])
   }
 
@@ -46,12 +50,17 @@ class Reshape {
         insertions.push({ after, entry: carryEntry(this.wanted, ew, this.mine, m, owner) })
       }
     }
-    if (removals.size + insertions.length > 0) this.edits.push(...insertInto(this.mine.document, m, owner ? { entry: owner, parent: this.mine.seat(owner).parent } : null, insertions, removals))
+    if (removals.size + insertions.length > 0)
+      this.edits.push(
+        ...insertInto(this.mine.document, m, owner ? { entry: owner, parent: this.mine.seat(owner).parent } : null, insertions, removals),
+      )
     for (const [em, ew] of pairs) this.entry(em, ew)
   }
 
   private inOrder(m: Container, w: Container): boolean {
-    const places = [...this.pairs(m, w)].sort(([a], [b]) => this.mine.seat(a).index - this.mine.seat(b).index).map(([, ew]) => this.wanted.seat(ew).index)
+    const places = [...this.pairs(m, w)]
+      .sort(([a], [b]) => this.mine.seat(a).index - this.mine.seat(b).index)
+      .map(([, ew]) => this.wanted.seat(ew).index)
     return places.every((place, i) => i === 0 || place > places[i - 1]!)
   }
 
@@ -72,7 +81,8 @@ class Reshape {
     const a = em.value
     const b = ew.value
     if (sameNode({ document: this.mine.document, node: a }, { document: this.wanted.document, node: b })) return
-    if ((a.type === 'map' && b.type === 'map') || (a.type === 'list' && b.type === 'list' && hasParts([a, b]) && this.inOrder(a, b))) this.container(a as Container, b as Container, em)
+    if ((a.type === 'map' && b.type === 'map') || (a.type === 'list' && b.type === 'list' && hasParts([a, b]) && this.inOrder(a, b)))
+      this.container(a as Container, b as Container, em)
     else this.edits.push(...placeValue(this.mine, em, this.wanted, ew))
   }
 }

@@ -1,7 +1,22 @@
 import type { Node } from '../tree/nodes'
 import { nameWords } from './likeness'
 
-const ABOUT = new Set(['config', 'configuration', 'setting', 'file', 'format', 'schema', 'layout', 'do', 'not', 'touch', 'edit', 'stamp', 'internal', 'plugin'])
+const ABOUT = new Set([
+  'config',
+  'configuration',
+  'setting',
+  'file',
+  'format',
+  'schema',
+  'layout',
+  'do',
+  'not',
+  'touch',
+  'edit',
+  'stamp',
+  'internal',
+  'plugin',
+])
 
 /** Whether a setting is a version stamp: its key is about the version of the file, and its value looks like one. */
 export function isStamp(key: string, node: Node): boolean {

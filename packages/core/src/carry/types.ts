@@ -3,8 +3,21 @@ import type { Reason } from './reasons'
 
 /** What became of one setting. The names are those of docs/carry.md and of the report for machines. */
 export type Outcome =
-  | 'unchanged' | 'kept-mine' | 'took-update' | 'same-change' | 'default-moved' | 'kind-changed' | 'scale-changed'
-  | 'added-by-update' | 'kept-addition' | 'offered' | 'dropped' | 'moved' | 'kept-aside' | 'stays-removed' | 'stamp'
+  | 'unchanged'
+  | 'kept-mine'
+  | 'took-update'
+  | 'same-change'
+  | 'default-moved'
+  | 'kind-changed'
+  | 'scale-changed'
+  | 'added-by-update'
+  | 'kept-addition'
+  | 'offered'
+  | 'dropped'
+  | 'moved'
+  | 'kept-aside'
+  | 'stays-removed'
+  | 'stamp'
 
 /** How much attention a decision asks for: `look` is told and holds nothing; `decide` holds an update until somebody decides. */
 export type Weight = 'look' | 'decide'

@@ -11,7 +11,14 @@ export type ConsoleEvent =
   | { readonly type: 'state'; readonly players: number; readonly ticks: number }
   | { readonly type: 'generated'; readonly plugin: string; readonly file: string }
   | { readonly type: 'loaded'; readonly plugin: string; readonly version: string }
-  | { readonly type: 'failed'; readonly plugin: string; readonly version: string; readonly file: string | null; readonly line: number | null; readonly reason: string }
+  | {
+      readonly type: 'failed'
+      readonly plugin: string
+      readonly version: string
+      readonly file: string | null
+      readonly line: number | null
+      readonly reason: string
+    }
 
 /** Understands console lines as the family describes them. */
 export class ConsoleReader {
@@ -19,7 +26,14 @@ export class ConsoleReader {
 
   constructor(family: Family) {
     const { line, ready, state, generated, loaded, failed } = family.console
-    this.patterns = { line: new RegExp(line), ready: new RegExp(ready), state: new RegExp(state), generated: new RegExp(generated), loaded: new RegExp(loaded), failed: new RegExp(failed) }
+    this.patterns = {
+      line: new RegExp(line),
+      ready: new RegExp(ready),
+      state: new RegExp(state),
+      generated: new RegExp(generated),
+      loaded: new RegExp(loaded),
+      failed: new RegExp(failed),
+    }
   }
 
   /** Splits a line; one of another shape is all text. */
@@ -35,7 +49,15 @@ export class ConsoleReader {
     const generated = this.patterns.generated.exec(text)?.groups
     if (generated) return { type: 'generated', plugin: generated['plugin'] ?? '', file: generated['file'] ?? '' }
     const failed = this.patterns.failed.exec(text)?.groups
-    if (failed) return { type: 'failed', plugin: failed['plugin'] ?? '', version: failed['version'] ?? '', file: failed['file'] ?? null, line: failed['line'] ? Number(failed['line']) : null, reason: failed['reason'] ?? '' }
+    if (failed)
+      return {
+        type: 'failed',
+        plugin: failed['plugin'] ?? '',
+        version: failed['version'] ?? '',
+        file: failed['file'] ?? null,
+        line: failed['line'] ? Number(failed['line']) : null,
+        reason: failed['reason'] ?? '',
+      }
     const loaded = this.patterns.loaded.exec(text)?.groups
     return loaded ? { type: 'loaded', plugin: loaded['plugin'] ?? '', version: loaded['version'] ?? '' } : null
   }

@@ -3,35 +3,73 @@ import { parse } from '../formats/registry'
 import { LineIndex } from '../text/lines'
 import { toJson } from '../tree/values'
 
-const pattern = string().required().test('pattern', '${path} is no regular expression', (value) => {
-  try {
-    return value === undefined || Boolean(new RegExp(value))
-  } catch {
-    return false
-  }
-})
+const pattern = string()
+  .required()
+  .test('pattern', '${path} is no regular expression', (value) => {
+    try {
+      return value === undefined || Boolean(new RegExp(value))
+    } catch {
+      return false
+    }
+  })
 const pointer = string().matches(/^\//, '${path} must be a JSON Pointer, as in /name')
 
 /** What a description of a server family must hold. */
 export const familySchema = object({
-  id: string().matches(/^[a-z][a-z0-9-]*$/).required(),
+  id: string()
+    .matches(/^[a-z][a-z0-9-]*$/)
+    .required(),
   title: string().required(),
   'game-version': object({ file: string().required(), at: pointer.required() }).required(),
-  plugins: object({ folder: string().required(), ending: string().required(), 'install-as': string().required(), 'data-folder': string().required() }).required(),
+  plugins: object({
+    folder: string().required(),
+    ending: string().required(),
+    'install-as': string().required(),
+    'data-folder': string().required(),
+  }).required(),
   descriptor: object({
-    file: string().required(), name: pointer.required(), version: pointer.required(), summary: pointer, game: pointer, authors: pointer,
-    requires: pointer, optional: pointer, nodes: pointer, commands: pointer, changes: pointer, defaults: string(),
+    file: string().required(),
+    name: pointer.required(),
+    version: pointer.required(),
+    summary: pointer,
+    game: pointer,
+    authors: pointer,
+    requires: pointer,
+    optional: pointer,
+    nodes: pointer,
+    commands: pointer,
+    changes: pointer,
+    defaults: string(),
   }).required(),
   settings: object({ endings: array(string().required()).required(), records: array(string().required()).default([]) }).required(),
   console: object({
-    stop: string().required(), reload: string().required(), grant: string(), 'as-player': string(),
-    line: pattern, ready: pattern, state: pattern, generated: pattern, loaded: pattern, failed: pattern,
+    stop: string().required(),
+    reload: string().required(),
+    grant: string(),
+    'as-player': string(),
+    line: pattern,
+    ready: pattern,
+    state: pattern,
+    generated: pattern,
+    loaded: pattern,
+    failed: pattern,
   }).required(),
-  'after-change': string().oneOf(['reload', 'restart', 'stopped'] as const).required(),
-  'after-install': string().oneOf(['restart'] as const).required(),
-  reading: object({ yaml: string().oneOf(['1.1', '1.2'] as const).required(), 'json-comments': boolean().required() }).required(),
+  'after-change': string()
+    .oneOf(['reload', 'restart', 'stopped'] as const)
+    .required(),
+  'after-install': string()
+    .oneOf(['restart'] as const)
+    .required(),
+  reading: object({
+    yaml: string()
+      .oneOf(['1.1', '1.2'] as const)
+      .required(),
+    'json-comments': boolean().required(),
+  }).required(),
   texts: object({ placeholder: array(string().required()).length(2).required(), 'line-break': string() }).required(),
-}).noUnknown().strict()
+})
+  .noUnknown()
+  .strict()
 
 export type Family = InferType<typeof familySchema>
 

@@ -45,12 +45,21 @@ export function readPackage(files: ReadonlyMap<string, string>, family: Family):
   }
   const name = String(read(descriptor.name) ?? '')
   const version = String(read(descriptor.version) ?? '')
-  if (!SAFE_NAME.test(name) || name.includes('..')) throw new PackageError(`${descriptor.file} names the plugin “${name}”, which cannot be a file name`)
+  if (!SAFE_NAME.test(name) || name.includes('..'))
+    throw new PackageError(`${descriptor.file} names the plugin “${name}”, which cannot be a file name`)
   if (version === '') throw new PackageError(`${descriptor.file} names no version`)
   return {
-    name, version, summary: String(read(descriptor.summary) ?? ''), game: String(read(descriptor.game) ?? '*'), authors: list(read(descriptor.authors)),
-    requires: texts(read(descriptor.requires)), optional: texts(read(descriptor.optional)), nodes: texts(read(descriptor.nodes)),
-    commands: texts(read(descriptor.commands)), changes: String(read(descriptor.changes) ?? ''), defaults: defaultFiles(files, family),
+    name,
+    version,
+    summary: String(read(descriptor.summary) ?? ''),
+    game: String(read(descriptor.game) ?? '*'),
+    authors: list(read(descriptor.authors)),
+    requires: texts(read(descriptor.requires)),
+    optional: texts(read(descriptor.optional)),
+    nodes: texts(read(descriptor.nodes)),
+    commands: texts(read(descriptor.commands)),
+    changes: String(read(descriptor.changes) ?? ''),
+    defaults: defaultFiles(files, family),
   }
 }
 

@@ -52,30 +52,65 @@ export function planInstall<Id>(input: PlanInput<Id>): InstallPlan<Id> {
   return { steps, problems, gameVersion: input.gameVersion, restart: true }
 }
 
-function visit<Id>(input: PlanInput<Id>, offer: Offer<Id>, requiredBy: string | null, steps: InstallStep<Id>[], problems: InstallProblem[], path: readonly string[]): void {
+function visit<Id>(
+  input: PlanInput<Id>,
+  offer: Offer<Id>,
+  requiredBy: string | null,
+  steps: InstallStep<Id>[],
+  problems: InstallProblem[],
+  path: readonly string[],
+): void {
   const { info } = offer
   if (path.includes(info.name) || steps.some((step) => step.plugin === info.name)) return
   if (!input.satisfies(input.gameVersion, info.game))
-    problems.push({ code: 'game-version', severity: 'error', message: `${info.name} ${info.version} is for game ${info.game}, and this server runs ${input.gameVersion}. Look for another version of it.` })
+    problems.push({
+      code: 'game-version',
+      severity: 'error',
+      message: `${info.name} ${info.version} is for game ${info.game}, and this server runs ${input.gameVersion}. Look for another version of it.`,
+    })
   for (const [name, range] of Object.entries(info.requires)) require(input, info, name, range, steps, problems, [...path, info.name])
   const there = input.installed.find((item) => item.name === info.name)
   if (there && there.version === info.version) {
-    if (requiredBy === null) problems.push({ code: 'installed-already', severity: 'error', message: `${info.name} ${info.version} is on this server already.` })
+    if (requiredBy === null)
+      problems.push({ code: 'installed-already', severity: 'error', message: `${info.name} ${info.version} is on this server already.` })
     return
   }
   steps.push({
-    id: offer.id, plugin: info.name, version: info.version, path: fillIn(input.family.plugins['install-as'], { plugin: info.name }),
-    because: requiredBy === null ? 'asked' : 'required', requiredBy, replaces: there?.version ?? null,
+    id: offer.id,
+    plugin: info.name,
+    version: info.version,
+    path: fillIn(input.family.plugins['install-as'], { plugin: info.name }),
+    because: requiredBy === null ? 'asked' : 'required',
+    requiredBy,
+    replaces: there?.version ?? null,
   })
 }
 
-function require<Id>(input: PlanInput<Id>, info: PackageInfo, name: string, range: string, steps: InstallStep<Id>[], problems: InstallProblem[], path: readonly string[]): void {
+function require<Id>(
+  input: PlanInput<Id>,
+  info: PackageInfo,
+  name: string,
+  range: string,
+  steps: InstallStep<Id>[],
+  problems: InstallProblem[],
+  path: readonly string[],
+): void {
   const there = input.installed.find((item) => item.name === name)
   if (there && input.satisfies(there.version, range)) return
   const offers = input.pantry.filter((item) => item.info.name === name && input.satisfies(item.info.version, range))
   const best = offers.sort((a, b) => (input.newer(a.info.version, b.info.version) ? -1 : 1))[0]
   if (best) return visit(input, best, info.name, steps, problems, path)
-  problems.push(there
-    ? { code: 'older-requirement', severity: 'error', message: `${info.name} needs ${name} ${range}, and this server has ${there.version}. Put a newer ${name} into the pantry first.` }
-    : { code: 'missing-requirement', severity: 'error', message: `${info.name} needs ${name} ${range}, which is neither on this server nor in the pantry. Add it to the pantry first.` })
+  problems.push(
+    there
+      ? {
+          code: 'older-requirement',
+          severity: 'error',
+          message: `${info.name} needs ${name} ${range}, and this server has ${there.version}. Put a newer ${name} into the pantry first.`,
+        }
+      : {
+          code: 'missing-requirement',
+          severity: 'error',
+          message: `${info.name} needs ${name} ${range}, which is neither on this server nor in the pantry. Add it to the pantry first.`,
+        },
+  )
 }

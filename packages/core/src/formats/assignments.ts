@@ -37,7 +37,13 @@ function scatteredBelow(entry: Entry): Entry[] {
 }
 
 /** Changes a section whose entries are fields inside brackets, assignments, or both. */
-export function assignmentSplice(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+export function assignmentSplice(
+  document: Document,
+  container: Container,
+  owner: Entry | null,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
+): Edit[] {
   const isField = container.entries.map((entry) => container.flow && !isStatement(entry))
   const fieldsUpTo = (after: number): number => isField.slice(0, after + 1).filter(Boolean).length - 1
   const fields = container.entries.filter((_entry, i) => isField[i])
@@ -45,10 +51,12 @@ export function assignmentSplice(document: Document, container: Container, owner
   const alone = (item: Insertion): boolean => item.entry.standsAlone ?? !container.flow
   const fieldRemovals = new Set([...removals].filter((i) => isField[i]).map((i) => fieldsUpTo(i)))
   const fieldInsertions = insertions.filter((item) => !alone(item)).map((item) => ({ ...item, after: fieldsUpTo(item.after) }))
-  if (fieldRemovals.size + fieldInsertions.length > 0) edits.push(...spliceEntries(document, { ...container, entries: fields }, null, fieldRemovals, fieldInsertions))
+  if (fieldRemovals.size + fieldInsertions.length > 0)
+    edits.push(...spliceEntries(document, { ...container, entries: fields }, null, fieldRemovals, fieldInsertions))
   const leaving = container.entries.filter((_entry, i) => removals.has(i) && !isField[i])
   // a section that only its assignments make up stays, empty
-  if (owner && isScattered(owner) && leaving.length === container.entries.length && insertions.length === 0) return becomes(document, owner, '{}')
+  if (owner && isScattered(owner) && leaving.length === container.entries.length && insertions.length === 0)
+    return becomes(document, owner, '{}')
   edits.push(...removeStatements(document, leaving))
   for (const item of insertions) if (alone(item)) edits.push(insertStatement(document, container, item, removals))
   return edits
@@ -94,7 +102,13 @@ function statementExtent(text: string, entry: Entry): { from: number; to: number
 
 function statementEnd(text: string, entry: Entry): number {
   let end = Math.max(entry.to, entry.trail?.to ?? 0)
-  while (!entry.trail && (text[end] === ';' || text[end] === ' ') && lineEnd(text, end) !== end && /^[ \t]*;/.test(text.slice(end, lineEnd(text, end)))) end++
+  while (
+    !entry.trail &&
+    (text[end] === ';' || text[end] === ' ') &&
+    lineEnd(text, end) !== end &&
+    /^[ \t]*;/.test(text.slice(end, lineEnd(text, end)))
+  )
+    end++
   return end
 }
 
@@ -130,14 +144,21 @@ function lastStatement(entry: Entry): Entry {
 }
 
 /** Gives an entry another name, in every assignment that passes through it. */
-export function assignmentRename(document: Document, container: Container, entry: Entry, name: string, key: (document: Document, container: Container, name: string, old: Entry | null) => string): Edit[] {
+export function assignmentRename(
+  document: Document,
+  container: Container,
+  entry: Entry,
+  name: string,
+  key: (document: Document, container: Container, name: string, old: Entry | null) => string,
+): Edit[] {
   if (isNameless(entry)) throw new OperationError('cannot-hold', 'a line of code has no name')
   if (!isStatement(entry)) return [{ from: entry.keyFrom, to: entry.keyTo, insert: key(document, container, name, null) }]
   const own = entry.names ? entry.names.length - 1 : null
   const below = scatteredBelow(entry)
   const depth = own ?? (below.length > 0 ? depthOf(entry, below[0]!) : 0)
   const bare = /^[A-Za-z_$][\w$]*$/.test(name)
-  if (!bare && depth === 0) throw new OperationError('cannot-hold', `“${name}” cannot name a variable: use letters, digits and _ only, a letter first`)
+  if (!bare && depth === 0)
+    throw new OperationError('cannot-hold', `“${name}” cannot name a variable: use letters, digits and _ only, a letter first`)
   const statements = own === null ? below : [entry, ...below]
   return statements.flatMap((statement) => {
     const span = statement.names![depth]
@@ -147,7 +168,10 @@ export function assignmentRename(document: Document, container: Container, entry
 
 /** How deep in the path of an assignment the name of a section stands. */
 function depthOf(entry: Entry, statement: Entry): number {
-  return Math.max(0, statement.names!.findIndex((span) => span.from === entry.keyFrom))
+  return Math.max(
+    0,
+    statement.names!.findIndex((span) => span.from === entry.keyFrom),
+  )
 }
 
 /** A name in brackets takes the place of the dot, too. */
@@ -157,7 +181,12 @@ function withDot(text: string, span: { from: number; to: number }, bare: boolean
 
 /** An entry of one file of assignments made ready to stand in another, as an assignment or a field, as the place takes it. */
 export function assignmentCopy(
-  source: Document, entry: Entry, _from: Container, target: Document, to: Container, name: string | null,
+  source: Document,
+  entry: Entry,
+  _from: Container,
+  target: Document,
+  to: Container,
+  name: string | null,
   head: (document: Document, container: Container, name: string | null, alone: boolean) => string,
   key: (document: Document, container: Container, name: string, old: Entry | null) => string,
 ): Pick<NewEntry, 'body' | 'standsAlone'> {
@@ -167,15 +196,24 @@ export function assignmentCopy(
     const below = scatteredBelow(entry)
     const statements = isScattered(entry) ? below : [entry, ...below]
     const body = statements.flatMap((statement, i) => [
-      ...(i === 0 && statement === entry ? [] : statement.lead.filter((comment) => comment.attached).map((comment) => source.text.slice(comment.from, comment.to))),
-      ...pieceLines(edited(source.text, statement.from, i === 0 ? statement.to : Math.max(statement.to, statement.trail?.to ?? 0), rename), statement.from - lineStart(source.text, statement.from), statement.value),
+      ...(i === 0 && statement === entry
+        ? []
+        : statement.lead.filter((comment) => comment.attached).map((comment) => source.text.slice(comment.from, comment.to))),
+      ...pieceLines(
+        edited(source.text, statement.from, i === 0 ? statement.to : Math.max(statement.to, statement.trail?.to ?? 0), rename),
+        statement.from - lineStart(source.text, statement.from),
+        statement.value,
+      ),
     ])
     return { body, standsAlone: true }
   }
   const { value } = entry
   const first = value.outer
   const written = pieceLines(source.text.slice(first, value.to), lineIndent(source.text, first).length, value)
-  return { body: [head(target, to, to.type === 'map' ? (name ?? entry.key) : null, alone) + written[0]!, ...written.slice(1)], standsAlone: alone }
+  return {
+    body: [head(target, to, to.type === 'map' ? (name ?? entry.key) : null, alone) + written[0]!, ...written.slice(1)],
+    standsAlone: alone,
+  }
 }
 
 /** The lines of a value's source; one that holds a text over several lines is kept in one piece, blanks and all. */
@@ -191,7 +229,7 @@ function holdsLongText(node: Node): boolean {
 /** A piece of a text with those edits made that lie in it. */
 function edited(text: string, from: number, to: number, edits: readonly Edit[]): string {
   let result = text.slice(from, to)
-  for (const edit of [...edits].sort((a, b) => b.from - a.from)) if (edit.from >= from && edit.to <= to) result = result.slice(0, edit.from - from) + edit.insert + result.slice(edit.to - from)
+  for (const edit of [...edits].sort((a, b) => b.from - a.from))
+    if (edit.from >= from && edit.to <= to) result = result.slice(0, edit.from - from) + edit.insert + result.slice(edit.to - from)
   return result
 }
-

@@ -17,13 +17,20 @@ export interface OffSetting {
 }
 
 const MARKS: Readonly<Partial<Record<FormatId, RegExp>>> = {
-  yaml: /^# ?/, json: /^\/\/ ?/, script: /^\/\/ ?/, lua: /^-- ?/, ini: /^[;#] ?/, properties: /^[#!] ?/,
+  yaml: /^# ?/,
+  json: /^\/\/ ?/,
+  script: /^\/\/ ?/,
+  lua: /^-- ?/,
+  ini: /^[;#] ?/,
+  properties: /^[#!] ?/,
 }
 
 /** The name a line gives a value, in the way of the format; null where it gives none. */
 function keyIn(line: string, format: FormatId): string | null {
   const assigned = format === 'lua' || format === 'ini' || format === 'properties'
-  const match = assigned ? /^(?:local\s+)?\[?["']?([\p{L}\p{N}_.-]+?)["']?\]?\s*[=:](?!=)/u.exec(line) : /^["']?([\p{L}\p{N}_.-]+)["']?\s*:(?=\s|$)/u.exec(line)
+  const match = assigned
+    ? /^(?:local\s+)?\[?["']?([\p{L}\p{N}_.-]+?)["']?\]?\s*[=:](?!=)/u.exec(line)
+    : /^["']?([\p{L}\p{N}_.-]+)["']?\s*:(?=\s|$)/u.exec(line)
   const name = match?.[1] ?? null
   // in an assignment `Config.price = 5` the last name is the setting's
   return name !== null && format === 'lua' ? name.replace(/^.*\./, '') : name
@@ -34,7 +41,9 @@ export function commentedOut(document: Document, container: Container): OffSetti
   const { text, format } = document
   const mark = MARKS[format]
   if (!mark) return []
-  const comments = commentsOf(container).filter((comment) => startsLine(text, comment.from) && mark.test(text.slice(comment.from, comment.to)))
+  const comments = commentsOf(container).filter(
+    (comment) => startsLine(text, comment.from) && mark.test(text.slice(comment.from, comment.to)),
+  )
   const bare = (comment: Comment): string => text.slice(comment.from, comment.to).replace(mark, '')
   const found: OffSetting[] = []
   for (let i = 0; i < comments.length; i++) {
@@ -45,7 +54,12 @@ export function commentedOut(document: Document, container: Container): OffSetti
     const lines = [line]
     // a name with nothing behind it goes on in the lines below that are indented more
     let last = first
-    while (/[:={]\s*$/.test(lines[0]!) && i + 1 < comments.length && isNextLine(text, last, comments[i + 1]!) && /^(\s+\S|- |\})/.test(bare(comments[i + 1]!))) {
+    while (
+      /[:={]\s*$/.test(lines[0]!) &&
+      i + 1 < comments.length &&
+      isNextLine(text, last, comments[i + 1]!) &&
+      /^(\s+\S|- |\})/.test(bare(comments[i + 1]!))
+    ) {
       last = comments[++i]!
       lines.push(bare(last))
     }
@@ -69,8 +83,10 @@ function isNextLine(text: string, above: Comment, below: Comment): boolean {
 export function turnOn(document: Document, parentKeys: readonly string[], key: string): Edit[] {
   const container = getNode(document, parentKeys)
   const off = container && isContainer(container) ? commentedOut(document, container).find((item) => item.key === key) : undefined
-  if (!container || !isContainer(container) || !off) throw new OperationError('no-such-setting', `no comment holds ${formatPointer([...parentKeys, key])}`)
-  if (container.entries.some((entry) => entry.key === key)) throw new OperationError('key-exists', `${formatPointer([...parentKeys, key])} is there already`)
+  if (!container || !isContainer(container) || !off)
+    throw new OperationError('no-such-setting', `no comment holds ${formatPointer([...parentKeys, key])}`)
+  if (container.entries.some((entry) => entry.key === key))
+    throw new OperationError('key-exists', `${formatPointer([...parentKeys, key])} is there already`)
   return turnOnAs(document, container, locate(document, parentKeys)?.entry ?? null, off, off.lines)
 }
 
@@ -80,7 +96,8 @@ export function turnOnAs(document: Document, container: Container, owner: Entry 
   const eol = eolOf(text)
   const indent = text.slice(lineStart(text, off.from), off.from)
   const inBrackets = container.flow && off.from > container.from && off.to < container.to
-  if (!inBrackets) return [{ from: off.from, to: off.to, insert: lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eol) }]
+  if (!inBrackets)
+    return [{ from: off.from, to: off.to, insert: lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eol) }]
   const body = lines.map((line, i) => (i === lines.length - 1 ? line.replace(/[,;]\s*$/, '') : line))
   const after = container.entries.filter((entry) => entry.from < off.from).length - 1
   const gone: Edit = { from: lineStart(text, off.from), to: skipBreak(text, lineEnd(text, off.to)), insert: '' }
@@ -96,17 +113,23 @@ export function turnOff(document: Document, keys: readonly string[]): Edit[] {
   const { text } = document
   const to = Math.max(entry.to, entry.comma + 1)
   const alone = startsLine(text, entry.from) && (entry.trail !== null || /^[ \t;]*$/.test(text.slice(to, lineEnd(text, to))))
-  if (!alone || !writerOf(document.format).commentMark) throw new OperationError('cannot-hold', `${formatPointer(keys)} shares its line with others; put it on a line of its own first`)
+  if (!alone || !writerOf(document.format).commentMark)
+    throw new OperationError('cannot-hold', `${formatPointer(keys)} shares its line with others; put it on a line of its own first`)
   const edits: Edit[] = document.format === 'xml' ? wrap(text, entry) : prefixLines(document, entry, Math.max(to, entry.trail?.to ?? 0))
   const previous = parent.entries[index - 1]
   // what was the last value has no comma behind the one before it any more
-  if (document.format === 'json' && index === parent.entries.length - 1 && entry.comma < 0 && previous && previous.comma >= 0) edits.unshift({ from: previous.comma, to: previous.comma + 1, insert: '' })
+  if (document.format === 'json' && index === parent.entries.length - 1 && entry.comma < 0 && previous && previous.comma >= 0)
+    edits.unshift({ from: previous.comma, to: previous.comma + 1, insert: '' })
   return edits
 }
 
 function wrap(text: string, entry: Entry): Edit[] {
-  if (text.slice(entry.from, entry.to).includes('--')) throw new OperationError('cannot-hold', 'it has two dashes in it, which cannot stand in a comment of XML')
-  return [{ from: entry.from, to: entry.from, insert: '<!-- ' }, { from: entry.to, to: entry.to, insert: ' -->' }]
+  if (text.slice(entry.from, entry.to).includes('--'))
+    throw new OperationError('cannot-hold', 'it has two dashes in it, which cannot stand in a comment of XML')
+  return [
+    { from: entry.from, to: entry.from, insert: '<!-- ' },
+    { from: entry.to, to: entry.to, insert: ' -->' },
+  ]
 }
 
 function prefixLines(document: Document, entry: Entry, to: number): Edit[] {
@@ -114,7 +137,7 @@ function prefixLines(document: Document, entry: Entry, to: number): Edit[] {
   const mark = writerOf(format).commentMark + ' '
   const column = entry.from - lineStart(text, entry.from)
   const edits: Edit[] = []
-  for (let at = entry.from; at <= to; ) {
+  for (let at = entry.from; at <= to;) {
     edits.push({ from: at, to: at, insert: mark })
     const next = skipBreak(text, lineEnd(text, at))
     if (next === lineEnd(text, at) || next > to) break

@@ -14,7 +14,12 @@ function typed(value: Value, like: Node | null): Value {
   if (typeof value === 'string') {
     const meant = like?.type === 'scalar' && like.kind !== 'null' ? like.kind : null
     const known = readTyped(value)
-    const fits = known instanceof NumberText ? meant === null || meant === 'number' : typeof known === 'boolean' ? meant === null || meant === 'bool' : false
+    const fits =
+      known instanceof NumberText
+        ? meant === null || meant === 'number'
+        : typeof known === 'boolean'
+          ? meant === null || meant === 'bool'
+          : false
     return fits ? known : value
   }
   if (Array.isArray(value)) return (value as readonly Value[]).map((item) => typed(item, null))

@@ -1,6 +1,16 @@
 import { applyEdits, trimEdit, type Edit } from '../text/edits'
 import { eolOf, lineEnd, lineIndent, lineStart } from '../text/lines'
-import { isContainer, isNameless, type Container, type Document, type Entry, type ListNode, type MapNode, type Node, type ScalarNode } from '../tree/nodes'
+import {
+  isContainer,
+  isNameless,
+  type Container,
+  type Document,
+  type Entry,
+  type ListNode,
+  type MapNode,
+  type Node,
+  type ScalarNode,
+} from '../tree/nodes'
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
 import { matchSequences } from '../tree/sequence'
 import { CodeText, NumberText, printValue, valueOf, type Value } from '../tree/values'
@@ -21,7 +31,8 @@ function requireLocated(document: Document, keys: readonly string[]): Located {
 
 function requireContainer(document: Document, keys: readonly string[]): Container {
   const node = getNode(document, keys)
-  if (!node || !isContainer(node)) throw new OperationError(node ? 'not-a-section' : 'no-such-setting', `${formatPointer(keys) || 'the file'} is not a section or list`)
+  if (!node || !isContainer(node))
+    throw new OperationError(node ? 'not-a-section' : 'no-such-setting', `${formatPointer(keys) || 'the file'} is not a section or list`)
   return node
 }
 
@@ -37,30 +48,67 @@ export function replaceValue(document: Document, parent: Container, entry: Entry
   if (sameValue(valueOf(document, node), value) || isAmountOf(document, node, value)) return []
   const writer = writerOf(document.format)
   const composite = Array.isArray(value) || value instanceof Map
-  const refused = node.type === 'scalar' && node.kind === 'code' && !(value instanceof CodeText) ? 'is code, which only the source view changes' : (writer.refuses?.(parent, value) ?? null)
+  const refused =
+    node.type === 'scalar' && node.kind === 'code' && !(value instanceof CodeText)
+      ? 'is code, which only the source view changes'
+      : (writer.refuses?.(parent, value) ?? null)
   if (refused) throw new OperationError('cannot-hold', `${entry.key}: it ${refused}`)
   if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, node, value as ScalarValue)
-  if (Array.isArray(value) && node.type === 'list' && !node.documents && !usesAlias(node) && (node.entries.length > 0 || isInlineList(value as readonly Value[]))) return editList(document, entry, node, value as readonly Value[])
-  if (value instanceof Map && node.type === 'map' && node.entries.length > 0 && value.size > 0 && !usesAlias(node)) return editMap(document, entry, node, value as ReadonlyMap<string, Value>)
+  if (
+    Array.isArray(value) &&
+    node.type === 'list' &&
+    !node.documents &&
+    !usesAlias(node) &&
+    (node.entries.length > 0 || isInlineList(value as readonly Value[]))
+  )
+    return editList(document, entry, node, value as readonly Value[])
+  if (value instanceof Map && node.type === 'map' && node.entries.length > 0 && value.size > 0 && !usesAlias(node))
+    return editMap(document, entry, node, value as ReadonlyMap<string, Value>)
   const replaced = writer.replace?.(document, parent, entry, value)
   if (replaced) return replaced
-  if (writer.replaceWith) return writer.replaceWith(document, parent, entry, writer.entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
-  if (writer.portable) return replaceSourceLines(document, node, composite ? writer.entryLines(document, ANY_LIST, null, value) : [writer.scalar({ document, container: parent, entry, old: null }, value as ScalarValue)])
-  if (!composite) return replaceByText(document, entry, writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue))
-  return replaceByLines(document, parent, entry, writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
+  if (writer.replaceWith)
+    return writer.replaceWith(document, parent, entry, writer.entryLines(document, parent, parent.type === 'map' ? entry.key : null, value))
+  if (writer.portable)
+    return replaceSourceLines(
+      document,
+      node,
+      composite
+        ? writer.entryLines(document, ANY_LIST, null, value)
+        : [writer.scalar({ document, container: parent, entry, old: null }, value as ScalarValue)],
+    )
+  if (!composite)
+    return replaceByText(
+      document,
+      entry,
+      writerOf(document.format).scalar({ document, container: parent, entry, old: null }, value as ScalarValue),
+    )
+  return replaceByLines(
+    document,
+    parent,
+    entry,
+    writerOf(document.format).entryLines(document, parent, parent.type === 'map' ? entry.key : null, value),
+  )
 }
 
 /** Puts a value's source, given as lines, in the place of another, indented like the line that stands on. */
 export function replaceSourceLines(document: Document, node: Node, lines: readonly string[]): Edit[] {
   const { text } = document
   const indent = lineIndent(text, node.outer)
-  return trimmed(text, { from: node.outer, to: node.to, insert: lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eolOf(text)) })
+  return trimmed(text, {
+    from: node.outer,
+    to: node.to,
+    insert: lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eolOf(text)),
+  })
 }
 
 /** Whether constant arithmetic (`15 * 60`) comes to the number given. */
 function isAmountOf(document: Document, node: Node, value: Value): boolean {
   if (node.type !== 'scalar' || node.kind !== 'number' || !(value instanceof NumberText)) return false
-  return Number.isNaN(Number(document.text.slice(node.from, node.to))) && !Number.isNaN(Number(value.text)) && Object.is(value.amount, node.value)
+  return (
+    Number.isNaN(Number(document.text.slice(node.from, node.to))) &&
+    !Number.isNaN(Number(value.text)) &&
+    Object.is(value.amount, node.value)
+  )
 }
 
 /** Values short and plain enough to stand inside the brackets of a list that was empty. */
@@ -80,7 +128,8 @@ function editList(document: Document, owner: Entry, list: ListNode, values: read
   let fromNew = 0
   for (const [toOld, toNew] of [...matchSequences(old, values.map(printValue)), [old.length, values.length] as const]) {
     // between two items that stay, old ones give way to new ones in place as long as there are both
-    for (; fromOld < toOld && fromNew < toNew; fromOld++, fromNew++) edits.push(...replaceValue(document, list, list.entries[fromOld]!, values[fromNew]!))
+    for (; fromOld < toOld && fromNew < toNew; fromOld++, fromNew++)
+      edits.push(...replaceValue(document, list, list.entries[fromOld]!, values[fromNew]!))
     for (; fromOld < toOld; fromOld++) removals.add(fromOld)
     for (; fromNew < toNew; fromNew++) insertions.push({ after: toOld - 1, entry: freshEntry(document, list, null, values[fromNew]!) })
     fromOld = toOld + 1
@@ -126,7 +175,10 @@ function replaceByText(document: Document, entry: Entry, source: string): Edit[]
   if (isContainer(node) && !node.flow) {
     const behind = valueStart(document, entry)
     if (node.from <= lineEnd(document.text, behind)) return [{ from: node.from, to: node.to, insert: source }]
-    return [{ from: behind, to: behind, insert: ' ' + source }, { from: lineEnd(document.text, entry.trail?.to ?? behind), to: node.to, insert: '' }]
+    return [
+      { from: behind, to: behind, insert: ' ' + source },
+      { from: lineEnd(document.text, entry.trail?.to ?? behind), to: node.to, insert: '' },
+    ]
   }
   return [{ from: node.from, to: node.to, insert: source }]
 }
@@ -139,7 +191,9 @@ export function replaceByLines(document: Document, parent: Container, entry: Ent
   if (parent.flow) {
     const indent = lineIndent(text, entry.from)
     const spread = lineStart(text, entry.from) + indent.length === entry.from
-    const joined = spread ? lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eol) : lines.map((line) => line.trim()).join(' ')
+    const joined = spread
+      ? lines.map((line, i) => (i === 0 || line === '' ? line : indent + line)).join(eol)
+      : lines.map((line) => line.trim()).join(' ')
     return trimmed(text, { from: entry.from, to: Math.max(node.to, entry.to), insert: joined })
   }
   const indent = ' '.repeat(Math.max(0, parent.indent))
@@ -150,8 +204,19 @@ export function replaceByLines(document: Document, parent: Container, entry: Ent
   if (!entry.trail) return trimmed(text, { from: behind, to: Math.max(behind, node.to), insert: headRest + below })
   // the comment of the line stays on the line: behind the new head, before what follows it
   const block = isContainer(node) && !node.flow && node.from > entry.trail.to
-  if (block) return [{ from: behind, to: behind, insert: headRest }, { from: entry.trail.to, to: node.to, insert: below }]
-  return [{ from: behind, to: Math.max(behind, Math.min(node.to, lineEnd(text, behind), entry.trail.from)), insert: headRest + spacing(text, entry, behind) }, { from: entry.trail.to, to: Math.max(entry.trail.to, node.to), insert: below }]
+  if (block)
+    return [
+      { from: behind, to: behind, insert: headRest },
+      { from: entry.trail.to, to: node.to, insert: below },
+    ]
+  return [
+    {
+      from: behind,
+      to: Math.max(behind, Math.min(node.to, lineEnd(text, behind), entry.trail.from)),
+      insert: headRest + spacing(text, entry, behind),
+    },
+    { from: entry.trail.to, to: Math.max(entry.trail.to, node.to), insert: below },
+  ]
 }
 
 /** A comment needs a blank in front of it; where the value ends right before it, one is put back. */
@@ -171,13 +236,23 @@ function trimmed(text: string, edit: Edit): Edit[] {
 }
 
 /** Edits that add an entry after the one named `after`; first when it is null, last when it is left out. */
-export function addEntry(document: Document, parentKeys: readonly string[], key: string | null, value: Value, after?: string | null): Edit[] {
+export function addEntry(
+  document: Document,
+  parentKeys: readonly string[],
+  key: string | null,
+  value: Value,
+  after?: string | null,
+): Edit[] {
   const container = requireContainer(document, parentKeys)
   if (container.type === 'map' && key === null) throw new OperationError('cannot-hold', 'an entry of a section needs a name')
-  if (key !== null && container.type === 'map' && container.entries.some((entry) => entry.key === key)) throw new OperationError('key-exists', `${formatPointer([...parentKeys, key])} is there already`)
+  if (key !== null && container.type === 'map' && container.entries.some((entry) => entry.key === key))
+    throw new OperationError('key-exists', `${formatPointer([...parentKeys, key])} is there already`)
   const landing = landingOf(document, container, locate(document, parentKeys)?.parent ?? null)
-  const index = after === undefined ? container.entries.length - 1 : after === null ? -1 : container.entries.findIndex((entry) => entry.key === after)
-  return insertEntries(document, parentKeys, [{ after: index, entry: freshEntry(document, landing, container.type === 'map' ? key : null, value) }])
+  const index =
+    after === undefined ? container.entries.length - 1 : after === null ? -1 : container.entries.findIndex((entry) => entry.key === after)
+  return insertEntries(document, parentKeys, [
+    { after: index, entry: freshEntry(document, landing, container.type === 'map' ? key : null, value) },
+  ])
 }
 
 /** An entry written from a value. @throws OperationError when the format has no way to write it. */
@@ -186,11 +261,23 @@ function freshEntry(document: Document, container: Container, key: string | null
   const refused = writer.refuses?.(container, value) ?? null
   if (refused) throw new OperationError('cannot-hold', `${key ?? 'the value'}: it ${refused}`)
   const alone = writer.standsAlone?.(container, key, value)
-  return { lead: [], body: writer.entryLines(document, container, key, value), trail: '', blankBefore: false, ...(alone !== undefined ? { standsAlone: alone } : {}) }
+  return {
+    lead: [],
+    body: writer.entryLines(document, container, key, value),
+    trail: '',
+    blankBefore: false,
+    ...(alone !== undefined ? { standsAlone: alone } : {}),
+  }
 }
 
 /** Takes entries out of a section and puts others in, in the way of the format. */
-function changeEntries(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+function changeEntries(
+  document: Document,
+  container: Container,
+  owner: Entry | null,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
+): Edit[] {
   if (removals.size === 0 && insertions.length === 0) return []
   const own = writerOf(document.format).splice
   return own ? own(document, container, owner, removals, insertions) : spliceEntries(document, container, owner, removals, insertions)
@@ -206,13 +293,21 @@ export function landingOf(document: Document, container: Container, around: Cont
 }
 
 /** Edits that insert prepared entries, whatever the section holds now: entries, nothing, or empty brackets. */
-export function insertEntries(document: Document, parentKeys: readonly string[], insertions: readonly { after: number; entry: NewEntry }[]): Edit[] {
+export function insertEntries(
+  document: Document,
+  parentKeys: readonly string[],
+  insertions: readonly { after: number; entry: NewEntry }[],
+): Edit[] {
   return insertInto(document, requireContainer(document, parentKeys), locate(document, parentKeys), insertions, new Set())
 }
 
 /** The same for a section at hand, `owner` being the entry it is the value of; entries at `removals` go at once. */
 export function insertInto(
-  document: Document, container: Container, owner: Pick<Located, 'entry' | 'parent'> | null, insertions: readonly { after: number; entry: NewEntry }[], removals: ReadonlySet<number>,
+  document: Document,
+  container: Container,
+  owner: Pick<Located, 'entry' | 'parent'> | null,
+  insertions: readonly { after: number; entry: NewEntry }[],
+  removals: ReadonlySet<number>,
 ): Edit[] {
   if (owner && insertions.length > 0 && landingOf(document, container, owner.parent) !== container) {
     const step = ' '.repeat(indentStep(document))
@@ -241,7 +336,11 @@ export function renameEntry(document: Document, keys: readonly string[], name: s
   if (parent.entries.some((other) => other.key === name)) throw new OperationError('key-exists', `${name} is there already`)
   const own = writerOf(document.format).rename
   if (own) return own(document, parent, entry, name)
-  return trimmed(document.text, { from: entry.keyFrom, to: entry.keyTo, insert: writerOf(document.format).key(document, parent, name, entry) })
+  return trimmed(document.text, {
+    from: entry.keyFrom,
+    to: entry.keyTo,
+    insert: writerOf(document.format).key(document, parent, name, entry),
+  })
 }
 
 /** Edits that put a copy of an entry right after it, under another name (in a list: the same), with its comments. */
@@ -260,16 +359,29 @@ export function duplicateEntry(document: Document, keys: readonly string[], name
 export function moveEntry(document: Document, keys: readonly string[], parentKeys: readonly string[], after?: string | null): Edit[] {
   const { entry, parent, index } = requireLocated(document, keys)
   const target = requireContainer(document, parentKeys)
-  if (formatPointer(parentKeys).startsWith(formatPointer(keys))) throw new OperationError('cannot-hold', `${formatPointer(keys)} cannot move into itself`)
-  if (target !== parent && target.type === 'map' && target.entries.some((other) => other.key === entry.key)) throw new OperationError('key-exists', `${formatPointer([...parentKeys, entry.key])} is there already`)
-  if (target.type === 'map' && parent.type === 'list') throw new OperationError('cannot-hold', 'an item of a list has no name, which it would need in a section')
-  const place = after === undefined ? target.entries.length - 1 : after === null ? -1 : target.entries.findIndex((other) => other.key === after)
+  if (formatPointer(parentKeys).startsWith(formatPointer(keys)))
+    throw new OperationError('cannot-hold', `${formatPointer(keys)} cannot move into itself`)
+  if (target !== parent && target.type === 'map' && target.entries.some((other) => other.key === entry.key))
+    throw new OperationError('key-exists', `${formatPointer([...parentKeys, entry.key])} is there already`)
+  if (target.type === 'map' && parent.type === 'list')
+    throw new OperationError('cannot-hold', 'an item of a list has no name, which it would need in a section')
+  const place =
+    after === undefined ? target.entries.length - 1 : after === null ? -1 : target.entries.findIndex((other) => other.key === after)
   if (target === parent && (place === index || place === index - 1)) return []
   const owner = locate(document, parentKeys)
   const landing = landingOf(document, target, owner?.parent ?? null)
-  const moved: Insertion = { after: place, entry: { ...copyEntry(document, entry, parent, document, landing, null), blankBefore: blankAbove(document, entry) && target.entries.length > 0 } }
+  const moved: Insertion = {
+    after: place,
+    entry: {
+      ...copyEntry(document, entry, parent, document, landing, null),
+      blankBefore: blankAbove(document, entry) && target.entries.length > 0,
+    },
+  }
   if (target === parent) return insertInto(document, target, owner, [moved], new Set([index]))
-  return [...insertInto(document, target, owner, [moved], new Set()), ...changeEntries(document, parent, locate(document, keys.slice(0, -1))?.entry ?? null, new Set([index]), [])]
+  return [
+    ...insertInto(document, target, owner, [moved], new Set()),
+    ...changeEntries(document, parent, locate(document, keys.slice(0, -1))?.entry ?? null, new Set([index]), []),
+  ]
 }
 
 /**
@@ -279,8 +391,10 @@ export function moveEntry(document: Document, keys: readonly string[], parentKey
 export function reorderEntries(document: Document, parentKeys: readonly string[], order: readonly number[]): Edit[] {
   const container = requireContainer(document, parentKeys)
   const { entries } = container
-  if (order.length !== entries.length || new Set(order).size !== entries.length || order.some((at) => !entries[at])) throw new OperationError('cannot-hold', 'an order names every entry once')
-  if (document.format === 'ini' || document.format === 'xml' || entries.some((entry) => entry.names || (container.flow && entry.trail))) throw new OperationError('cannot-hold', 'these entries cannot change places')
+  if (order.length !== entries.length || new Set(order).size !== entries.length || order.some((at) => !entries[at]))
+    throw new OperationError('cannot-hold', 'an order names every entry once')
+  if (document.format === 'ini' || document.format === 'xml' || entries.some((entry) => entry.names || (container.flow && entry.trail)))
+    throw new OperationError('cannot-hold', 'these entries cannot change places')
   const piece = (entry: Entry): { from: number; to: number } => ({ from: ownStart(entry), to: container.flow ? entry.to : ownEnd(entry) })
   return order.flatMap((at, i) => {
     const from = piece(entries[at]!)
@@ -302,7 +416,15 @@ export function blankAbove(document: Document, entry: Entry): boolean {
  * An entry of one document made ready to stand in another: its own lines where both write alike, else written anew
  * from its value. `name` overrides its key; null keeps it.
  */
-export function copyEntry(source: Document, entry: Entry, from: Container, target: Document, to: Container, name: string | null, comments = true): NewEntry {
+export function copyEntry(
+  source: Document,
+  entry: Entry,
+  from: Container,
+  target: Document,
+  to: Container,
+  name: string | null,
+  comments = true,
+): NewEntry {
   const writer = writerOf(target.format)
   const sameStyle = source.format === target.format && from.flow === to.flow && from.type === to.type
   const { text } = source
@@ -310,8 +432,10 @@ export function copyEntry(source: Document, entry: Entry, from: Container, targe
   const lead = owned.flatMap((comment) => remark(text.slice(comment.from, comment.to), source, target))
   const trail = comments && entry.trail ? remark(text.slice(entry.trail.from, entry.trail.to), source, target).join(' ') : ''
   const key = to.type === 'map' ? (name ?? entry.key) : null
-  if (writer.copy && source.format === target.format) return { lead, trail, blankBefore: false, ...writer.copy(source, entry, from, target, to, name) }
-  if (!sameStyle || usesAlias(entry.value)) return { ...freshEntry(target, to, key, convertedValue(source, entry.value, target, null)), lead, trail }
+  if (writer.copy && source.format === target.format)
+    return { lead, trail, blankBefore: false, ...writer.copy(source, entry, from, target, to, name) }
+  if (!sameStyle || usesAlias(entry.value))
+    return { ...freshEntry(target, to, key, convertedValue(source, entry.value, target, null)), lead, trail }
   const block = isContainer(entry.value) && !entry.value.flow
   const body = dedent(text.slice(entry.from, block ? ownEnd(entry) : entry.to), entry.from - lineStart(text, entry.from))
   if (block && entry.trail) {
@@ -326,7 +450,10 @@ function renamed(target: Document, to: Container, body: readonly string[], entry
   const [first, ...rest] = body
   // a heading or a line of an assignment has something in front of its name
   const at = Math.max(0, entry.keyFrom - entry.from)
-  return [first!.slice(0, at) + writerOf(target.format).key(target, to, name, null) + first!.slice(at + entry.keyTo - entry.keyFrom), ...rest]
+  return [
+    first!.slice(0, at) + writerOf(target.format).key(target, to, name, null) + first!.slice(at + entry.keyTo - entry.keyFrom),
+    ...rest,
+  ]
 }
 
 function usesAlias(node: Node): boolean {
@@ -351,10 +478,14 @@ export function sameValue(a: Value, b: Value): boolean {
     return typeof left === 'number' && typeof right === 'number' && Object.is(left, right)
   }
   if (a instanceof CodeText || b instanceof CodeText) return a instanceof CodeText && b instanceof CodeText && a.text === b.text
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => sameValue(item as Value, (b as Value[])[i]!))
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((item, i) => sameValue(item as Value, (b as Value[])[i]!))
   if (a instanceof Map && b instanceof Map) {
     const other = b as ReadonlyMap<string, Value>
-    return a.size === other.size && [...(a as ReadonlyMap<string, Value>)].every(([key, item]) => other.has(key) && sameValue(item, other.get(key)!))
+    return (
+      a.size === other.size &&
+      [...(a as ReadonlyMap<string, Value>)].every(([key, item]) => other.has(key) && sameValue(item, other.get(key)!))
+    )
   }
   return a === b
 }
@@ -367,7 +498,9 @@ export function editDocument(document: Document, edits: readonly Edit[]): Docume
   if (edits.length === 0) return document
   const relaxed = document.format === 'json'
   const result = parse(applyEdits(document.text, edits), document.format, { relaxed })
-  const before = document.findings.filter((finding) => finding.severity === 'error' && finding.code !== 'comment-not-allowed' && finding.code !== 'extra-comma').length
+  const before = document.findings.filter(
+    (finding) => finding.severity === 'error' && finding.code !== 'comment-not-allowed' && finding.code !== 'extra-comma',
+  ).length
   const after = result.findings.filter((finding) => finding.severity === 'error').length
   if (after > before) throw new OperationError('would-not-read', `the file would not read any more: ${result.findings[0]!.message}`)
   return result

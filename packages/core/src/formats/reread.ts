@@ -48,7 +48,10 @@ interface Unit {
  */
 export function reread(document: Document, edits: readonly Edit[]): Reread {
   const text = applyEdits(document.text, edits)
-  const whole = (): Reread => ({ document: { ...parse(text, document.format, { relaxed: true }), ...(document.file === undefined ? {} : { file: document.file }) }, changes: null })
+  const whole = (): Reread => ({
+    document: { ...parse(text, document.format, { relaxed: true }), ...(document.file === undefined ? {} : { file: document.file }) },
+    changes: null,
+  })
   const units = unitsOf(document, sortEdits(edits))
   if (!units || units.length > MOST_UNITS) return whole()
   let shift = 0
@@ -60,7 +63,10 @@ export function reread(document: Document, edits: readonly Edit[]): Reread {
     fresh.push({ unit, entries, delta })
     shift += delta
   }
-  return { document: place(document, text, fresh), changes: fresh.map(({ unit, entries, delta }) => ({ from: unit.from, to: unit.to, delta, path: unit.path, entries })) }
+  return {
+    document: place(document, text, fresh),
+    changes: fresh.map(({ unit, entries, delta }) => ({ from: unit.from, to: unit.to, delta, path: unit.path, entries })),
+  }
 }
 
 // ---- finding the units --------------------------------------------------------------------------------------------
@@ -75,7 +81,12 @@ function unitsOf(document: Document, edits: readonly Edit[]): { unit: Unit; delt
       last.delta += delta
       continue
     }
-    const unit = document.format === 'yaml' ? blockUnit(document, edit) : document.format === 'json' || document.format === 'lua' ? bracketUnit(document, edit) : null
+    const unit =
+      document.format === 'yaml'
+        ? blockUnit(document, edit)
+        : document.format === 'json' || document.format === 'lua'
+          ? bracketUnit(document, edit)
+          : null
     if (!unit) return null
     // a unit may take in those before it, but never only a part of one
     while (units.length > 0 && units[units.length - 1]!.unit.from >= unit.from) delta += units.pop()!.delta
@@ -96,7 +107,8 @@ function blockUnit(document: Document, edit: Edit): Unit | null {
   let found: Unit | null = null
   const path: string[] = []
   const owners: Entry[] = []
-  const column = edit.from === edit.to && edit.insert !== '' ? (/^[ \t]*/.exec(edit.insert.replace(/^(?:[ \t]*(?:\r\n|\r|\n))+/, ''))![0].length) : -1
+  const column =
+    edit.from === edit.to && edit.insert !== '' ? /^[ \t]*/.exec(edit.insert.replace(/^(?:[ \t]*(?:\r\n|\r|\n))+/, ''))![0].length : -1
   while (isContainer(container) && !container.flow && !(container.type === 'list' && container.documents) && container.entries.length > 0) {
     const { entries } = container
     // a list that starts behind a dash or a key shares its first line with it
@@ -109,7 +121,11 @@ function blockUnit(document: Document, edit: Edit): Unit | null {
     if (edit.from === start && edit.to === start && column > container.indent && index > 0) index--
     const from = unitStart(text, entries[index]!)
     const next = entries[index + 1]
-    const to = next ? unitStart(text, next) : container.tail.length > 0 || container === document.root ? -1 : skipBreak(text, lineEnd(text, ownEnd(entries[index]!)))
+    const to = next
+      ? unitStart(text, next)
+      : container.tail.length > 0 || container === document.root
+        ? -1
+        : skipBreak(text, lineEnd(text, ownEnd(entries[index]!)))
     const end = to >= 0 ? to : container.tail.length === 0 ? text.length : -1
     if (end < 0 || edit.to > end || (end < text.length && edit.to === end && edit.from < end)) break
     found = { from, to: end, container, index, path: [...path], owners: [...owners] }
@@ -140,7 +156,8 @@ function bracketUnit(document: Document, edit: Edit): Unit | null {
   while (isContainer(container)) {
     const { entries }: Container = container
     // assignments of one table may lie apart, so they are looked through one by one
-    const index: number = document.format === 'lua' ? entries.findIndex((entry) => holds(entry.value, edit)) : lastValueAt(entries, edit.from)
+    const index: number =
+      document.format === 'lua' ? entries.findIndex((entry) => holds(entry.value, edit)) : lastValueAt(entries, edit.from)
     const entry: Entry | undefined = entries[index]
     if (!entry || !holds(entry.value, edit)) break
     found = { from: entry.value.outer, to: entry.value.to, container, index, path: [...path], owners: [...owners] }
@@ -164,7 +181,9 @@ function lastValueAt(entries: readonly Entry[], offset: number): number {
 
 /** Whether an edit lies in a value: inside of its brackets, or anywhere in a single value. */
 function holds(node: Node, edit: Edit): boolean {
-  return isContainer(node) ? edit.from > node.outer && edit.to < node.to : edit.from >= node.outer && edit.to <= node.to && node.outer < node.to
+  return isContainer(node)
+    ? edit.from > node.outer && edit.to < node.to
+    : edit.from >= node.outer && edit.to <= node.to && node.outer < node.to
 }
 
 // ---- reading them -------------------------------------------------------------------------------------------------
@@ -179,7 +198,16 @@ function readBlock(unit: Unit, source: string, at: number, last: boolean): Entry
   if (/[&*]|^(---|\.\.\.|%)/m.test(source) || (!last && !/[\r\n]$/.test(source))) return null
   const part = parse(source, 'yaml')
   const { root } = part
-  if (part.findings.length > 0 || !isContainer(root) || root.type !== container.type || root.flow || root.entries.length === 0 || root.indent !== container.indent || root.tail.length > 0) return null
+  if (
+    part.findings.length > 0 ||
+    !isContainer(root) ||
+    root.type !== container.type ||
+    root.flow ||
+    root.entries.length === 0 ||
+    root.indent !== container.indent ||
+    root.tail.length > 0
+  )
+    return null
   move(root.entries, at)
   return root.entries
 }
@@ -225,7 +253,9 @@ function place(document: Document, text: string, fresh: readonly { unit: Unit; e
       continue
     }
     container.entries.splice(unit.index, 1, ...entries)
-    if (container.type === 'list') for (let at = unit.index; at < (entries.length === 1 ? unit.index + 1 : container.entries.length); at++) container.entries[at]!.key = String(at)
+    if (container.type === 'list')
+      for (let at = unit.index; at < (entries.length === 1 ? unit.index + 1 : container.entries.length); at++)
+        container.entries[at]!.key = String(at)
     for (const entry of entries) done.add(entry)
   }
   const ends = fresh.map(({ unit, delta }) => ({ to: unit.to, delta }))
@@ -269,8 +299,11 @@ class Shift {
   private readonly single: number
 
   constructor(
-    document: Document, private readonly from: number, private readonly ends: readonly { readonly to: number; readonly delta: number }[],
-    private readonly done: ReadonlySet<Entry>, private readonly touched: ReadonlySet<Container>,
+    document: Document,
+    private readonly from: number,
+    private readonly ends: readonly { readonly to: number; readonly delta: number }[],
+    private readonly done: ReadonlySet<Entry>,
+    private readonly touched: ReadonlySet<Container>,
   ) {
     this.values = document.format !== 'yaml'
     this.scattered = document.format === 'lua'

@@ -8,7 +8,11 @@ import { indentText, type Insertion, type NewEntry } from './writer'
  * `owner` is the entry whose value the container is, null for the root of the file. For formats made of lines and brackets.
  */
 export function spliceEntries(
-  document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[],
+  document: Document,
+  container: Container,
+  owner: Entry | null,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
 ): Edit[] {
   if (removals.size === 0 && insertions.length === 0) return []
   const placed = settle(container, removals, insertions)
@@ -35,7 +39,7 @@ export function ownStart(entry: Entry): number {
 /** End of an entry with the comma and comment behind it; of a block, with what belongs to its last lines. */
 export function ownEnd(entry: Entry): number {
   let end = Math.max(entry.to, entry.comma + 1, entry.trail?.to ?? 0)
-  for (let node = entry.value; (node.type === 'map' || node.type === 'list') && !node.flow; ) {
+  for (let node = entry.value; (node.type === 'map' || node.type === 'list') && !node.flow;) {
     const last: Entry | undefined = node.entries[node.entries.length - 1]
     end = Math.max(end, node.tail[node.tail.length - 1]?.to ?? 0, last?.trail?.to ?? 0)
     if (!last) break
@@ -57,11 +61,16 @@ export function blockExtent(text: string, entry: Entry): { from: number; to: num
 }
 
 function spliceBlock(
-  document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[],
+  document: Document,
+  container: Container,
+  owner: Entry | null,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
 ): Edit[] {
   const { text } = document
   const { entries } = container
-  if (entries.length > 0 && removals.size === entries.length && insertions.length === 0 && owner) return emptyBlock(document, container, owner)
+  if (entries.length > 0 && removals.size === entries.length && insertions.length === 0 && owner)
+    return emptyBlock(document, container, owner)
   const edits: Edit[] = []
   for (const index of removals) edits.push(...removeBlockEntry(text, entries, index, removals))
   const compact = entries.length > 0 && !startsLine(text, entries[0]!.from)
@@ -130,7 +139,12 @@ function insertLines(document: Document, container: Container, after: number, li
   }
   if (after < 0) {
     const first = entries[0]!
-    if (compact) return { from: first.from, to: first.from, insert: lines.map((line, i) => (i === 0 ? line.trimStart() : line)).join(eol) + eol + ' '.repeat(container.indent) }
+    if (compact)
+      return {
+        from: first.from,
+        to: first.from,
+        insert: lines.map((line, i) => (i === 0 ? line.trimStart() : line)).join(eol) + eol + ' '.repeat(container.indent),
+      }
     const { from } = blockExtent(text, first)
     return { from, to: from, insert: lines.join(eol) + eol }
   }
@@ -149,7 +163,11 @@ function spliceFlow(document: Document, container: Container, removals: Readonly
   const spread = entries.length > 0 ? /[\r\n]/.test(text.slice(container.from, entries[0]!.from)) : document.format !== 'yaml'
   const indent = spread ? flowIndent(document, container) : ''
   if (entries.length === 0) return [fillEmptyFlow(document, container, insertions, spread, indent)]
-  return [...removeFlow(text, container, removals, spread), ...fixCommas(container, removals, insertions), ...insertFlow(document, container, removals, insertions, spread, indent)]
+  return [
+    ...removeFlow(text, container, removals, spread),
+    ...fixCommas(container, removals, insertions),
+    ...insertFlow(document, container, removals, insertions, spread, indent),
+  ]
 }
 
 function flowIndent(document: Document, container: Container): string {
@@ -168,7 +186,9 @@ function fillEmptyFlow(document: Document, container: Container, insertions: rea
     const body = insertions.map((item) => flowLine(item.entry)).join(', ')
     return { from: container.from + 1, to: container.to - 1, insert: container.type === 'map' ? ` ${body} ` : body }
   }
-  const lines = insertions.flatMap((item, i) => flowLines(item.entry, i < insertions.length - 1)).map((line) => (line === '' ? '' : indent + line))
+  const lines = insertions
+    .flatMap((item, i) => flowLines(item.entry, i < insertions.length - 1))
+    .map((line) => (line === '' ? '' : indent + line))
   const insert = eol + lines.join(eol) + eol + lineIndent(text, container.from)
   return hasComments ? { from: at, to: at, insert: eol + lines.join(eol) } : { from: at, to: container.to - 1, insert }
 }
@@ -186,19 +206,21 @@ function flowLines(entry: NewEntry, comma: boolean): string[] {
 
 function removeFlow(text: string, container: Container, removals: ReadonlySet<number>, spread: boolean): Edit[] {
   const { entries } = container
-  return [...removals].sort((a, b) => a - b).map((index) => {
-    const entry = entries[index]!
-    const end = ownEnd(entry)
-    const start = ownStart(entry)
-    const ownLines = spread && startsLine(text, start) && /^[ \t]*([\r\n]|$)/.test(text.slice(end, lineEnd(text, end) + 1))
-    if (ownLines) return { from: lineStart(text, start), to: skipBreak(text, lineEnd(text, end)), insert: '' }
-    const next = entries[index + 1]
-    const keptAfter = entries.some((_entry, i) => i > index && !removals.has(i))
-    if (next && keptAfter && !/[\r\n]/.test(text.slice(end, next.from))) return { from: entry.from, to: next.from, insert: '' }
-    const previous = entries[index - 1]
-    const from = previous && !keptAfter ? ownEnd(previous) : entry.from
-    return { from, to: Math.max(end, from), insert: '' }
-  })
+  return [...removals]
+    .sort((a, b) => a - b)
+    .map((index) => {
+      const entry = entries[index]!
+      const end = ownEnd(entry)
+      const start = ownStart(entry)
+      const ownLines = spread && startsLine(text, start) && /^[ \t]*([\r\n]|$)/.test(text.slice(end, lineEnd(text, end) + 1))
+      if (ownLines) return { from: lineStart(text, start), to: skipBreak(text, lineEnd(text, end)), insert: '' }
+      const next = entries[index + 1]
+      const keptAfter = entries.some((_entry, i) => i > index && !removals.has(i))
+      if (next && keptAfter && !/[\r\n]/.test(text.slice(end, next.from))) return { from: entry.from, to: next.from, insert: '' }
+      const previous = entries[index - 1]
+      const from = previous && !keptAfter ? ownEnd(previous) : entry.from
+      return { from, to: Math.max(end, from), insert: '' }
+    })
 }
 
 /** The last value has a comma only where the old last one had; all others have one. */
@@ -218,7 +240,14 @@ function fixCommas(container: Container, removals: ReadonlySet<number>, insertio
   return []
 }
 
-function insertFlow(document: Document, container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[], spread: boolean, indent: string): Edit[] {
+function insertFlow(
+  document: Document,
+  container: Container,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
+  spread: boolean,
+  indent: string,
+): Edit[] {
   const { text } = document
   const { entries } = container
   const eol = eolOf(text)
@@ -233,7 +262,9 @@ function insertFlow(document: Document, container: Container, removals: Readonly
     const comma = item !== veryLast || (trailing && spread)
     const previous = item.after >= 0 ? entries[Math.min(item.after, entries.length - 1)]! : null
     if (!spread) return inlineInsertion(container, item, previous, comma, keptLast)
-    const lines = flowLines(item.entry, comma).map((line) => (line === '' ? '' : indent + line)).join(eol)
+    const lines = flowLines(item.entry, comma)
+      .map((line) => (line === '' ? '' : indent + line))
+      .join(eol)
     if (!previous) {
       const at = skipBreak(text, lineEnd(text, container.from + 1))
       const first = entries[0]!

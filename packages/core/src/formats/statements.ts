@@ -18,7 +18,10 @@ export class StatementTree {
   private table: Container | null = null
   private tableLead: readonly Comment[] = []
 
-  constructor(private readonly text: string, private readonly dot: string) {
+  constructor(
+    private readonly text: string,
+    private readonly dot: string,
+  ) {
     this.keys.set(this.root, new Map())
   }
 
@@ -45,14 +48,25 @@ export class StatementTree {
     const key = depth === path.length - 1 ? path[depth]! : path.slice(depth).join(this.dot)
     const first = names[depth]!
     this.add(container, {
-      key, keyFrom: first.from, keyTo: names[names.length - 1]!.to, value: statement.value, from: statement.from, to: statement.to,
-      lead: statement.lead, trail: statement.trail, comma: -1, names,
+      key,
+      keyFrom: first.from,
+      keyTo: names[names.length - 1]!.to,
+      value: statement.value,
+      from: statement.from,
+      to: statement.to,
+      lead: statement.lead,
+      trail: statement.trail,
+      comma: -1,
+      names,
     })
   }
 
   code(from: number, to: number, lead: readonly Comment[], trail: Comment | null): void {
     if (to <= from) return
-    const line = /^[^\r\n]*/.exec(this.text.slice(from, Math.min(to, from + 80)))![0].replace(/\s+/g, ' ').trim()
+    const line = /^[^\r\n]*/
+      .exec(this.text.slice(from, Math.min(to, from + 80)))![0]
+      .replace(/\s+/g, ' ')
+      .trim()
     const keys = this.keysOf(this.root)
     let key = line
     for (let i = 2; keys.has(key); i++) key = `${line} (${i})`
@@ -71,10 +85,21 @@ export class StatementTree {
     }
     table.tail = [...table.tail, ...tail]
     // what stands above the table is kept with its first field, but is not inside the braces with it
-    if (table.entries[0]) table.entries[0].lead = [...this.tableLead.map((comment) => ({ ...comment, attached: false })), ...table.entries[0].lead]
+    if (table.entries[0])
+      table.entries[0].lead = [...this.tableLead.map((comment) => ({ ...comment, attached: false })), ...table.entries[0].lead]
     if (root.entries.length === 0) return table
     if (table.type === 'list') {
-      this.add(root, { key: 'return', keyFrom: table.from, keyTo: table.from, value: table, from: table.from, to: table.to, lead: [], trail: null, comma: -1 })
+      this.add(root, {
+        key: 'return',
+        keyFrom: table.from,
+        keyTo: table.from,
+        value: table,
+        from: table.from,
+        to: table.to,
+        lead: [],
+        trail: null,
+        comma: -1,
+      })
       return root
     }
     // a field that only hands on a name assigned above is no setting of its own
@@ -108,7 +133,17 @@ export class StatementTree {
       return known.value
     }
     const value = { ...block(statement.from), prefix, to: statement.to }
-    this.add(container, { key, keyFrom: names[names.length - 1]!.from, keyTo: names[names.length - 1]!.to, value, from: statement.from, to: statement.to, lead: [], trail: null, comma: -1 })
+    this.add(container, {
+      key,
+      keyFrom: names[names.length - 1]!.from,
+      keyTo: names[names.length - 1]!.to,
+      value,
+      from: statement.from,
+      to: statement.to,
+      lead: [],
+      trail: null,
+      comma: -1,
+    })
     return value
   }
 }

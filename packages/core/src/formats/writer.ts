@@ -50,20 +50,44 @@ export interface Writer {
   /** Why a value cannot stand in this format or place, in words that follow "it"; null when it can. */
   refuses?(container: Container, value: Value): string | null
   /** Formats whose entries are neither lines nor parted by commas change sections in their own way. */
-  splice?(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[]
+  splice?(
+    document: Document,
+    container: Container,
+    owner: Entry | null,
+    removals: ReadonlySet<number>,
+    insertions: readonly Insertion[],
+  ): Edit[]
   /** Replaces a value by one of another kind, where that takes more than other text in its place; null where it does not. */
   replace?(document: Document, container: Container, entry: Entry, value: Value): Edit[] | null
   /** Puts the lines of a whole entry in the place of one, for formats in which a value alone cannot change its kind. */
   replaceWith?(document: Document, container: Container, entry: Entry, body: readonly string[]): Edit[]
   /** Prepares a copy of an entry of the same format, where its own lines are not simply its text. */
-  copy?(source: Document, entry: Entry, from: Container, target: Document, to: Container, name: string | null): Pick<NewEntry, 'body' | 'standsAlone'>
+  copy?(
+    source: Document,
+    entry: Entry,
+    from: Container,
+    target: Document,
+    to: Container,
+    name: string | null,
+  ): Pick<NewEntry, 'body' | 'standsAlone'>
   /** The form new entries of this name take, where a section holds several. */
   standsAlone?(container: Container, key: string | null, value: Value): boolean
   rename?(document: Document, container: Container, entry: Entry, name: string): Edit[]
 }
 
 /** A section and a list inside brackets, of no document and without entries: what is written for them stands anywhere. */
-export const ANY_SECTION: Container = { type: 'map', flow: true, indent: -1, entries: [], tail: [], from: 0, to: 0, outer: 0, anchor: null, tag: null }
+export const ANY_SECTION: Container = {
+  type: 'map',
+  flow: true,
+  indent: -1,
+  entries: [],
+  tail: [],
+  from: 0,
+  to: 0,
+  outer: 0,
+  anchor: null,
+  tag: null,
+}
 export const ANY_LIST: Container = { ...ANY_SECTION, type: 'list', documents: false }
 
 /** The unit of indentation a document uses: that of its first nested entry, two spaces without one. */

@@ -4,7 +4,15 @@ import type { Change } from '../formats/reread'
 import { RuleBook } from './infer'
 import type { Rule } from './rule'
 
-const KIND_WORDS: Record<string, string> = { number: 'a number', bool: 'true or false', text: 'a text', list: 'a list', map: 'a section of settings', null: 'empty', alias: 'a reference' }
+const KIND_WORDS: Record<string, string> = {
+  number: 'a number',
+  bool: 'true or false',
+  text: 'a text',
+  list: 'a list',
+  map: 'a section of settings',
+  null: 'empty',
+  alias: 'a reference',
+}
 
 /** Findings for values that are not what their rules say. */
 export function checkRules(document: Document, rules: readonly Rule[]): Finding[] {
@@ -22,7 +30,12 @@ export function checkRules(document: Document, rules: readonly Rule[]): Finding[
  * The findings after a part of the document was read again (`reread`): those elsewhere move along, and only what was
  * read is checked.
  */
-export function recheckRules(document: Document, rules: readonly Rule[], before: readonly Finding[], changes: readonly Change[] | null): Finding[] {
+export function recheckRules(
+  document: Document,
+  rules: readonly Rule[],
+  before: readonly Finding[],
+  changes: readonly Change[] | null,
+): Finding[] {
   if (!changes) return checkRules(document, rules)
   if (rules.length === 0) return []
   const kept = before.flatMap((finding): Finding[] => {
@@ -66,14 +79,26 @@ function visit(node: Node, keys: readonly string[], see: (entry: Entry, keys: re
 function check(document: Document, entry: Entry, rule: Rule, findings: Finding[]): void {
   const node = entry.value
   const { from, to } = node.from === node.to ? entry : node
-  const add = (code: Finding['code'], severity: Finding['severity'], message: string): void => void findings.push({ code, severity, from, to, message })
+  const add = (code: Finding['code'], severity: Finding['severity'], message: string): void =>
+    void findings.push({ code, severity, from, to, message })
   const kind = kindOf(node)
   if (rule.kind && rule.kind !== 'null' && kind !== rule.kind && kind !== 'alias' && document.format !== 'properties') {
     const shown = node.type === 'scalar' ? ` “${node.kind === 'text' ? String(node.value) : document.text.slice(node.from, node.to)}”` : ''
     const wanted = KIND_WORDS[rule.kind]
-    if (kind === 'null') add('kind-changed', 'warning', `“${entry.key}” is empty, but the plugin ships ${wanted} here. Give it a value, or take the line out.`)
-    else if (rule.kind === 'number') add('number-expected', 'error', `“${entry.key}” takes a number, and${shown || ' this'} is ${KIND_WORDS[kind]}. Write digits only, as in 12 or 0.5.`)
-    else add('kind-changed', rule.kind === 'text' && node.type === 'scalar' ? 'warning' : 'error', `“${entry.key}” takes ${wanted}, and${shown || ' this'} is ${KIND_WORDS[kind]}. ${nextStep(rule.kind)}`)
+    if (kind === 'null')
+      add('kind-changed', 'warning', `“${entry.key}” is empty, but the plugin ships ${wanted} here. Give it a value, or take the line out.`)
+    else if (rule.kind === 'number')
+      add(
+        'number-expected',
+        'error',
+        `“${entry.key}” takes a number, and${shown || ' this'} is ${KIND_WORDS[kind]}. Write digits only, as in 12 or 0.5.`,
+      )
+    else
+      add(
+        'kind-changed',
+        rule.kind === 'text' && node.type === 'scalar' ? 'warning' : 'error',
+        `“${entry.key}” takes ${wanted}, and${shown || ' this'} is ${KIND_WORDS[kind]}. ${nextStep(rule.kind)}`,
+      )
     return
   }
   if (node.type === 'scalar') checkScalar(entry.key, node, rule, add)
@@ -85,15 +110,25 @@ function nextStep(kind: string): string {
   return kind === 'list' ? 'Put each item on its own line with a dash.' : 'Write its settings below it, indented.'
 }
 
-function checkScalar(key: string, node: ScalarNode, rule: Rule, add: (code: Finding['code'], severity: Finding['severity'], message: string) => void): void {
+function checkScalar(
+  key: string,
+  node: ScalarNode,
+  rule: Rule,
+  add: (code: Finding['code'], severity: Finding['severity'], message: string) => void,
+): void {
   const { value } = node
   if (typeof value === 'number') {
-    if (rule.min !== undefined && value < rule.min) add('out-of-range', 'error', `“${key}” is ${value}, and the author says at least ${rule.min}. Raise it.`)
-    if (rule.max !== undefined && value > rule.max) add('out-of-range', 'error', `“${key}” is ${value}, and the author says at most ${rule.max}. Lower it.`)
-    if (rule.wholeNumber && !Number.isInteger(value)) add('out-of-range', 'error', `“${key}” takes whole numbers only, and this is ${value}.`)
+    if (rule.min !== undefined && value < rule.min)
+      add('out-of-range', 'error', `“${key}” is ${value}, and the author says at least ${rule.min}. Raise it.`)
+    if (rule.max !== undefined && value > rule.max)
+      add('out-of-range', 'error', `“${key}” is ${value}, and the author says at most ${rule.max}. Lower it.`)
+    if (rule.wholeNumber && !Number.isInteger(value))
+      add('out-of-range', 'error', `“${key}” takes whole numbers only, and this is ${value}.`)
   }
   if (typeof value === 'string') {
-    if (rule.choices && !rule.choices.includes(value)) add('unknown-choice', 'error', `“${key}” has no choice “${value}”. Pick one of ${rule.choices.join(', ')}.`)
-    if (rule.maxLength !== undefined && value.length > rule.maxLength) add('out-of-range', 'warning', `“${key}” has ${value.length} characters, and the author says at most ${rule.maxLength}.`)
+    if (rule.choices && !rule.choices.includes(value))
+      add('unknown-choice', 'error', `“${key}” has no choice “${value}”. Pick one of ${rule.choices.join(', ')}.`)
+    if (rule.maxLength !== undefined && value.length > rule.maxLength)
+      add('out-of-range', 'warning', `“${key}” has ${value.length} characters, and the author says at most ${rule.maxLength}.`)
   }
 }

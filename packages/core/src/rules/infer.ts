@@ -39,11 +39,15 @@ function ruleOf(document: Document, entry: Entry, path: string): Rule {
   const bounds = boundsIn(comment)
   const choices = entry.value.kind === 'text' ? choicesIn(comment, String(entry.value.value)) : []
   return {
-    path, kind,
-    ...(kind === 'number' ? { ...(bounds.min !== undefined ? { min: bounds.min } : {}), ...(bounds.max !== undefined ? { max: bounds.max } : {}) } : {}),
+    path,
+    kind,
+    ...(kind === 'number'
+      ? { ...(bounds.min !== undefined ? { min: bounds.min } : {}), ...(bounds.max !== undefined ? { max: bounds.max } : {}) }
+      : {}),
     ...(kind === 'text' && bounds.maxLength !== undefined ? { maxLength: bounds.maxLength } : {}),
     ...(kind === 'number' && /whole number/i.test(comment) ? { wholeNumber: true } : {}),
-    ...(choices.length > 0 ? { choices } : {}), ...(unit ? { unit } : {}),
+    ...(choices.length > 0 ? { choices } : {}),
+    ...(unit ? { unit } : {}),
   }
 }
 

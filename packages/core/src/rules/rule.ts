@@ -28,9 +28,11 @@ function readRule(item: unknown, index: number): Rule {
   }
   if (typeof item !== 'object' || item === null) return fail('it must be an object')
   const rule = item as Record<string, unknown>
-  if (typeof rule['path'] !== 'string' || !(rule['path'] === '' || rule['path'].startsWith('/'))) return fail('“path” must be a JSON Pointer')
+  if (typeof rule['path'] !== 'string' || !(rule['path'] === '' || rule['path'].startsWith('/')))
+    return fail('“path” must be a JSON Pointer')
   if (rule['kind'] !== undefined && !KINDS.has(String(rule['kind']))) return fail(`“kind” must be one of ${[...KINDS].join(', ')}`)
-  for (const key of ['min', 'max', 'maxLength'] as const) if (rule[key] !== undefined && typeof rule[key] !== 'number') return fail(`“${key}” must be a number`)
+  for (const key of ['min', 'max', 'maxLength'] as const)
+    if (rule[key] !== undefined && typeof rule[key] !== 'number') return fail(`“${key}” must be a number`)
   if (rule['choices'] !== undefined && !Array.isArray(rule['choices'])) return fail('“choices” must be a list')
   return rule as unknown as Rule
 }

@@ -12,8 +12,7 @@ export function sameNode(a: Ref, b: Ref): boolean {
   const right = b.node
   if (left.type === 'scalar' || right.type === 'scalar')
     return left.type === right.type && sameScalar(a.document, left as ScalarNode, b.document, right as ScalarNode)
-  if (left.type === 'alias' || right.type === 'alias')
-    return left.type === 'alias' && right.type === 'alias' && left.name === right.name
+  if (left.type === 'alias' || right.type === 'alias') return left.type === 'alias' && right.type === 'alias' && left.name === right.name
   if (left.entries.length === 0 && right.entries.length === 0 && (isOpen(a) || isOpen(b))) return true
   if (left.type !== right.type || left.entries.length !== right.entries.length) return false
   // vec3(1, 2, 3) and point(1, 2, 3) are not the same; YAML's tags only say how to read what follows
@@ -46,7 +45,13 @@ function sameMap(a: Ref, b: Ref): boolean {
 
 /** Whether two scalars read the same: numbers by amount, exactly, also beyond what a double can hold. */
 export function sameScalar(aDoc: Document, a: ScalarNode, bDoc: Document, b: ScalarNode): boolean {
-  if (a.kind !== b.kind) return UNTYPED.has(aDoc.format) !== UNTYPED.has(bDoc.format) && a.kind !== 'code' && b.kind !== 'code' && plainText(aDoc, a) === plainText(bDoc, b)
+  if (a.kind !== b.kind)
+    return (
+      UNTYPED.has(aDoc.format) !== UNTYPED.has(bDoc.format) &&
+      a.kind !== 'code' &&
+      b.kind !== 'code' &&
+      plainText(aDoc, a) === plainText(bDoc, b)
+    )
   if (a.kind !== 'number') return a.value === b.value
   if (Number.isNaN(a.value) && Number.isNaN(b.value)) return true
   if (a.value !== b.value) return false

@@ -9,7 +9,10 @@ export function formatPointer(keys: readonly string[]): string {
 export function parsePointer(pointer: string): string[] | null {
   if (pointer === '') return []
   if (!pointer.startsWith('/')) return null
-  return pointer.slice(1).split('/').map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
+  return pointer
+    .slice(1)
+    .split('/')
+    .map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
 }
 
 /** The entry of that key; where a key stands twice the last, which is the one readers take. */

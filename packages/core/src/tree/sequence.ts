@@ -41,9 +41,10 @@ function longestCommon<K extends string | number>(a: readonly K[], b: readonly K
   const table = new Uint32Array((a.length + 1) * width)
   for (let i = a.length - 1; i >= 0; i--)
     for (let j = b.length - 1; j >= 0; j--)
-      table[i * width + j] = a[i] === b[j] ? table[(i + 1) * width + j + 1]! + 1 : Math.max(table[(i + 1) * width + j]!, table[i * width + j + 1]!)
+      table[i * width + j] =
+        a[i] === b[j] ? table[(i + 1) * width + j + 1]! + 1 : Math.max(table[(i + 1) * width + j]!, table[i * width + j + 1]!)
   const pairs: [number, number][] = []
-  for (let i = 0, j = 0; i < a.length && j < b.length; ) {
+  for (let i = 0, j = 0; i < a.length && j < b.length;) {
     if (a[i] === b[j]) pairs.push([i++, j++])
     else if (table[(i + 1) * width + j]! >= table[i * width + j + 1]!) i++
     else j++
@@ -54,7 +55,10 @@ function longestCommon<K extends string | number>(a: readonly K[], b: readonly K
 function patience<K extends string | number>(a: readonly K[], b: readonly K[]): Matching {
   const onceA = once(a)
   const onceB = once(b)
-  const pairs = [...onceA].filter(([key]) => onceB.has(key)).map(([key, i]) => [i, onceB.get(key)!] as const).sort((x, y) => x[0] - y[0])
+  const pairs = [...onceA]
+    .filter(([key]) => onceB.has(key))
+    .map(([key, i]) => [i, onceB.get(key)!] as const)
+    .sort((x, y) => x[0] - y[0])
   return longestRising(pairs)
 }
 

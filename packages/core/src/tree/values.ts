@@ -3,12 +3,18 @@ import { isNameless, type Document, type FormatId, type Node, type ScalarNode } 
 /** A number with the spelling it shall have, so that `1.50` or a 17-digit id survives. */
 export class NumberText {
   /** `amount` is what the text stands for, where JavaScript would not read it so (`15 * 60`, `0x1p4`). */
-  constructor(readonly text: string, readonly amount: number = Number(text)) {}
+  constructor(
+    readonly text: string,
+    readonly amount: number = Number(text),
+  ) {}
 }
 
 /** Source of a program that stands where a value could; only files of the same format can hold it. */
 export class CodeText {
-  constructor(readonly text: string, readonly format: FormatId) {}
+  constructor(
+    readonly text: string,
+    readonly format: FormatId,
+  ) {}
 }
 
 /** A value on its way into a file. Sections are Maps, so that no key has a meaning of its own (`__proto__`). */
@@ -39,9 +45,13 @@ export function toJson(document: Document, node: Node): unknown {
     case 'map': {
       const result: Record<string, unknown> = {}
       for (const entry of node.entries)
-        if (!isNameless(entry)) Object.defineProperty(result, entry.key, {
-          value: toJson(document, entry.value), enumerable: true, configurable: true, writable: true,
-        })
+        if (!isNameless(entry))
+          Object.defineProperty(result, entry.key, {
+            value: toJson(document, entry.value),
+            enumerable: true,
+            configurable: true,
+            writable: true,
+          })
       return result
     }
     case 'list':
@@ -94,6 +104,14 @@ export function printValue(value: Value): string {
   }
   if (value instanceof CodeText) return 'c' + value.text
   if (Array.isArray(value)) return '[' + (value as readonly Value[]).map(printValue).join(',') + ']'
-  if (value instanceof Map) return '{' + [...(value as ReadonlyMap<string, Value>)].sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, item]) => JSON.stringify(key) + ':' + printValue(item)).join(',') + '}'
+  if (value instanceof Map)
+    return (
+      '{' +
+      [...(value as ReadonlyMap<string, Value>)]
+        .sort(([a], [b]) => (a < b ? -1 : 1))
+        .map(([key, item]) => JSON.stringify(key) + ':' + printValue(item))
+        .join(',') +
+      '}'
+    )
   return JSON.stringify(value)
 }

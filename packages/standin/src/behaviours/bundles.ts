@@ -17,8 +17,14 @@ interface Hamper {
 export function bundles(host: Host, loaded: Loaded, before: unknown): Running {
   const { used, text, file, behaviour } = loaded
   const hampers = file.entries(behaviour.reads['hampers']!.at!, behaviour.entry ?? {}).map(({ key, values }): Hamper => ({
-    key, name: String(values['name']), items: values['items'] as string[], cooldown: Number(values['cooldown']), price: Number(values['price']),
-    node: String(values['node'] ?? ''), places: (values['places'] ?? []) as string[], commands: (values['commands'] ?? []) as string[],
+    key,
+    name: String(values['name']),
+    items: values['items'] as string[],
+    cooldown: Number(values['cooldown']),
+    price: Number(values['price']),
+    node: String(values['node'] ?? ''),
+    places: (values['places'] ?? []) as string[],
+    commands: (values['commands'] ?? []) as string[],
   }))
   if (hampers.length === 0) throw new SettingsError(1, 'there is no hamper')
   const claims = before instanceof Map ? (before as Map<string, number>) : new Map<string, number>()
@@ -32,17 +38,36 @@ export function bundles(host: Host, loaded: Loaded, before: unknown): Running {
     if (!hamper) return [text('claim.none', { hamper: wanted })]
     const due = hamper.price * (1 + (used['tax'] as number))
     const purse = money()
-    const values = { player, hamper: hamper.name, price: show(due), balance: purse ? show(purse.balance(player)) : '', wait: wait(hamper.cooldown * 60), left: String(hampers.length - 1) }
-    if ((used['closed-in'] as string[]).includes(host.placeOf(player)) || (hamper.places.length > 0 && !hamper.places.includes(host.placeOf(player)))) return [text('claim.closed', values)]
+    const values = {
+      player,
+      hamper: hamper.name,
+      price: show(due),
+      balance: purse ? show(purse.balance(player)) : '',
+      wait: wait(hamper.cooldown * 60),
+      left: String(hampers.length - 1),
+    }
+    if (
+      (used['closed-in'] as string[]).includes(host.placeOf(player)) ||
+      (hamper.places.length > 0 && !hamper.places.includes(host.placeOf(player)))
+    )
+      return [text('claim.closed', values)]
     if (hamper.node !== '' && !host.hasNode(player, hamper.node)) return [text('claim.locked', values)]
     const last = claims.get(`${player}/${hamper.key}`)
-    if (last !== undefined && host.clock() - last < hamper.cooldown * 60) return [text('claim.wait', { ...values, wait: wait(hamper.cooldown * 60 - (host.clock() - last)) })]
+    if (last !== undefined && host.clock() - last < hamper.cooldown * 60)
+      return [text('claim.wait', { ...values, wait: wait(hamper.cooldown * 60 - (host.clock() - last)) })]
     const latest = claims.get(player)
-    if (latest !== undefined && host.clock() - latest < pause && !host.hasNode(player, 'hampers.skip-pause')) return [text('claim.pause', values)]
+    if (latest !== undefined && host.clock() - latest < pause && !host.hasNode(player, 'hampers.skip-pause'))
+      return [text('claim.pause', values)]
     if (due > 0 && purse && !purse.take(player, due)) return [text('claim.poor', values)]
     claims.set(player, host.clock())
     claims.set(`${player}/${hamper.key}`, host.clock())
-    host.record('claims.yml', [...claims].filter(([key]) => key.includes('/')).map(([key, at]) => `"${key}": ${Math.round(at)}`).join('\n') + '\n')
+    host.record(
+      'claims.yml',
+      [...claims]
+        .filter(([key]) => key.includes('/'))
+        .map(([key, at]) => `"${key}": ${Math.round(at)}`)
+        .join('\n') + '\n',
+    )
     const message = String(used['message'])
     if (message !== '') host.say(plainText(fill(message, values)))
     for (const command of hamper.commands) if (command.startsWith('say ')) host.say(plainText(fill(command.slice(4), values)))
@@ -51,7 +76,12 @@ export function bundles(host: Host, loaded: Loaded, before: unknown): Running {
   }
   const list = (player: string): string[] => [
     text('list.head', { title: String(used['title']), player }),
-    ...hampers.filter((item) => item.node === '' || host.hasNode(player, item.node)).map((item) => `${item.key}: ${text('list.line', { hamper: item.name, price: item.price === 0 ? 'free' : show(item.price * (1 + (used['tax'] as number))) })}`),
+    ...hampers
+      .filter((item) => item.node === '' || host.hasNode(player, item.node))
+      .map(
+        (item) =>
+          `${item.key}: ${text('list.line', { hamper: item.name, price: item.price === 0 ? 'free' : show(item.price * (1 + (used['tax'] as number))) })}`,
+      ),
   ]
   return {
     summary: `${hampers.length} hampers, pause ${pause} s`,

@@ -34,6 +34,7 @@ export function ranks(_host: Host, loaded: Loaded, before: unknown): Running {
   return {
     summary: `${Object.keys(groups).length} groups`,
     service,
-    asPlayer: (player, words) => (words[0] === 'rank' ? [plainText(`You are a ${first}. ${[...nodesOf(first), ...(own.get(player) ?? [])].join(', ')}`)] : null),
+    asPlayer: (player, words) =>
+      words[0] === 'rank' ? [plainText(`You are a ${first}. ${[...nodesOf(first), ...(own.get(player) ?? [])].join(', ')}`)] : null,
   }
 }

@@ -17,7 +17,9 @@ for (const name of readdirSync(sources).sort()) writeFileSync(join(site, `${name
 const server = join(target, 'servers', 'lantern-row')
 mkdirSync(join(server, 'extras'), { recursive: true })
 writeFileSync(join(server, 'extras', 'Wardkeys.pack'), buildPack(join(sources, 'wardkeys-5.0')))
-writeFileSync(join(server, 'brackwater.yml'), `# The game server's own settings.
+writeFileSync(
+  join(server, 'brackwater.yml'),
+  `# The game server's own settings.
 name: The Lantern Row
 game-version: "7.2"
 tick-rate: 20.0
@@ -25,4 +27,5 @@ places: [delta, upriver, saltpans, undertow]
 banner: "The Lantern Row: night market tonight"
 welcome: "{player} steps off the ferry."
 players: [isolde, tobiah, brannoc, wenna, corley, emmet, hesper, jory, kerra, lowen, merryn, nessa, perran, rosen, sithney, talan, ursell, wella]
-`)
+`,
+)

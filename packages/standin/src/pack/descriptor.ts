@@ -38,5 +38,17 @@ export interface Behaviour {
 export function readDescriptor(text: string): Descriptor {
   const data = parse(text) as Partial<Descriptor> | null
   if (!data || typeof data.name !== 'string' || typeof data.version !== 'string') throw new Error('pack.yml lacks a name or a version')
-  return { summary: '', game: '*', authors: [], provides: [], requires: {}, optional: {}, nodes: {}, commands: {}, ...data, name: data.name, version: data.version }
+  return {
+    summary: '',
+    game: '*',
+    authors: [],
+    provides: [],
+    requires: {},
+    optional: {},
+    nodes: {},
+    commands: {},
+    ...data,
+    name: data.name,
+    version: data.version,
+  }
 }

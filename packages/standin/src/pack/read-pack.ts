@@ -20,6 +20,10 @@ export function readPack(path: string): Pack {
   }
   const descriptor = readDescriptor(text('pack.yml'))
   const behaviour = parse(text('behaviour.yml')) as Behaviour
-  const defaults = new Map(Object.keys(files).filter((name) => name.startsWith('defaults/') && !name.endsWith('/')).map((name) => [name.slice('defaults/'.length), text(name)]))
+  const defaults = new Map(
+    Object.keys(files)
+      .filter((name) => name.startsWith('defaults/') && !name.endsWith('/'))
+      .map((name) => [name.slice('defaults/'.length), text(name)]),
+  )
   return { descriptor, behaviour, defaults }
 }

@@ -27,7 +27,12 @@ export class GameServer {
   private readonly settings: ServerSettings
   private ticks = 0
 
-  constructor(private readonly folder: string, private readonly console: ServerConsole, private readonly random: () => number, private readonly clock: () => number) {
+  constructor(
+    private readonly folder: string,
+    private readonly console: ServerConsole,
+    private readonly random: () => number,
+    private readonly clock: () => number,
+  ) {
     this.settings = parse(readFileSync(join(folder, 'brackwater.yml'), 'utf8')) as ServerSettings
   }
 
@@ -44,11 +49,17 @@ export class GameServer {
     const extras = join(this.folder, 'extras')
     if (!existsSync(extras)) return []
     const packs: Pack[] = []
-    for (const file of readdirSync(extras).filter((name) => name.endsWith('.pack')).sort()) {
+    for (const file of readdirSync(extras)
+      .filter((name) => name.endsWith('.pack'))
+      .sort()) {
       try {
         const pack = readPack(join(extras, file))
         const twin = packs.find((other) => other.descriptor.name === pack.descriptor.name)
-        if (twin) this.console.line('error', `${file}: ${pack.descriptor.name} ${twin.descriptor.version} is there already, so this file is passed over`)
+        if (twin)
+          this.console.line(
+            'error',
+            `${file}: ${pack.descriptor.name} ${twin.descriptor.version} is there already, so this file is passed over`,
+          )
         else packs.push(pack)
       } catch (error) {
         this.console.line('error', `${file}: not a package: ${(error as Error).message}`)
@@ -74,11 +85,16 @@ export class GameServer {
 
   private load(pack: Pack): void {
     const { name, version, requires, game } = pack.descriptor
-    if (!fits(this.settings['game-version'], game)) return this.console.line('error', `${name} ${version} failed: it is for game ${game}, and this is ${this.settings['game-version']}`)
+    if (!fits(this.settings['game-version'], game))
+      return this.console.line('error', `${name} ${version} failed: it is for game ${game}, and this is ${this.settings['game-version']}`)
     for (const [needed, range] of Object.entries(requires)) {
       const other = this.plugins.get(needed)
       if (!other?.running) return this.console.line('error', `${name} ${version} failed: it needs ${needed} ${range}, which is not running`)
-      if (!fits(other.pack.descriptor.version, range)) return this.console.line('error', `${name} ${version} failed: it needs ${needed} ${range}, and there is ${other.pack.descriptor.version}`)
+      if (!fits(other.pack.descriptor.version, range))
+        return this.console.line(
+          'error',
+          `${name} ${version} failed: it needs ${needed} ${range}, and there is ${other.pack.descriptor.version}`,
+        )
     }
     const plugin = new Plugin(pack, join(this.folder, 'extras', name), (item) => this.host(item))
     this.plugins.set(name, plugin)
@@ -95,15 +111,23 @@ export class GameServer {
   private host(plugin: Plugin): Host {
     return {
       clock: this.clock,
-      say: (text) => this.console.line('info', `[chat] ${text}`), info: (text) => this.console.line('info', `${plugin.name}: ${text}`),
-      service: <T>(name: string): T | null => ([...this.plugins.values()].find((item) => item.running && item.pack.descriptor.provides.includes(name))?.running?.service as T | undefined) ?? null,
-      placeOf: () => this.settings.places[0] ?? 'delta', hasNode: (player, node) => this.hasNode(player, node),
+      say: (text) => this.console.line('info', `[chat] ${text}`),
+      info: (text) => this.console.line('info', `${plugin.name}: ${text}`),
+      service: <T>(name: string): T | null =>
+        ([...this.plugins.values()].find((item) => item.running && item.pack.descriptor.provides.includes(name))?.running?.service as
+          T | undefined) ?? null,
+      placeOf: () => this.settings.places[0] ?? 'delta',
+      hasNode: (player, node) => this.hasNode(player, node),
       record: (name, text) => writeFileSync(join(plugin.folder, name), text),
     }
   }
 
   private hasNode(player: string, node: string): boolean {
-    return this.host([...this.plugins.values()][0]!).service<Ranks>('ranks')?.has(player, node) ?? false
+    return (
+      this.host([...this.plugins.values()][0]!)
+        .service<Ranks>('ranks')
+        ?.has(player, node) ?? false
+    )
   }
 
   private tickRate(): number {
@@ -130,12 +154,14 @@ export class GameServer {
     const words = line.trim().split(/\s+/)
     const [name, ...rest] = words
     switch (name) {
-      case '': break
+      case '':
+        break
       case 'stop':
         this.console.line('info', 'stopping')
         return false
       case 'plugins':
-        for (const plugin of this.plugins.values()) this.console.line('reply', `${plugin.name} ${plugin.pack.descriptor.version}: ${plugin.running ? 'running' : 'not running'}`)
+        for (const plugin of this.plugins.values())
+          this.console.line('reply', `${plugin.name} ${plugin.pack.descriptor.version}: ${plugin.running ? 'running' : 'not running'}`)
         break
       case 'players':
         this.console.line('reply', [...this.online].join(', ') || 'nobody')
@@ -174,7 +200,12 @@ export class GameServer {
   }
 
   private asPlayer(player: string, words: readonly string[]): void {
-    const lines = words[0] === 'banner' ? [this.settings.banner] : words[0] === 'join' ? [this.settings.welcome.replaceAll('{player}', player)] : this.fromPlugins((plugin) => plugin.running?.asPlayer(player, words) ?? null)
+    const lines =
+      words[0] === 'banner'
+        ? [this.settings.banner]
+        : words[0] === 'join'
+          ? [this.settings.welcome.replaceAll('{player}', player)]
+          : this.fromPlugins((plugin) => plugin.running?.asPlayer(player, words) ?? null)
     for (const line of lines ?? [`There is no command /${words[0] ?? ''}.`]) this.console.line('reply', `${player} reads: ${line}`)
   }
 

@@ -13,5 +13,7 @@ const MAKES = ['', 'fine_', 'old_', 'small_', 'large_', 'wet_', 'painted_', 'pla
 
 /** The items the game knows: id and category, about 420 in 9 categories. */
 export function itemRegistry(): { id: string; category: string }[] {
-  return Object.entries(CATEGORIES).flatMap(([category, names]) => MAKES.flatMap((make) => names.map((name) => ({ id: make + name, category }))))
+  return Object.entries(CATEGORIES).flatMap(([category, names]) =>
+    MAKES.flatMap((make) => names.map((name) => ({ id: make + name, category }))),
+  )
 }

@@ -3,7 +3,10 @@ import { ServerConsole } from './console'
 import { GameServer } from './game-server'
 
 const started = performance.now()
-const out = new ServerConsole((line) => void process.stdout.write(line + '\n'), () => new Date())
+const out = new ServerConsole(
+  (line) => void process.stdout.write(line + '\n'),
+  () => new Date(),
+)
 const server = new GameServer(process.cwd(), out, Math.random, () => (performance.now() - started) / 1000)
 server.start()
 const timer = setInterval(() => server.tick(), 5000)
@@ -13,7 +16,9 @@ function stop(): void {
   out.line('info', 'stopped')
   process.exit(0)
 }
-createInterface({ input: process.stdin }).on('line', (line) => {
-  if (!server.command(line)) stop()
-}).on('close', stop)
+createInterface({ input: process.stdin })
+  .on('line', (line) => {
+    if (!server.command(line)) stop()
+  })
+  .on('close', stop)
 process.on('SIGTERM', stop)

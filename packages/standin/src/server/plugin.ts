@@ -22,7 +22,11 @@ export class Plugin {
   running: Running | null = null
   problem: FileProblem | null = null
 
-  constructor(readonly pack: Pack, readonly folder: string, private readonly host: (plugin: Plugin) => Host) {}
+  constructor(
+    readonly pack: Pack,
+    readonly folder: string,
+    private readonly host: (plugin: Plugin) => Host,
+  ) {}
 
   get name(): string {
     return this.pack.descriptor.name
@@ -52,7 +56,12 @@ export class Plugin {
       file = 'texts.properties'
       const texts = this.texts(join(this.folder, file))
       file = 'settings.yml'
-      const loaded: Loaded = { used, file: settings, behaviour: this.pack.behaviour, text: (key, values) => fillText(texts[key] ?? `<${key}>`, values ?? {}) }
+      const loaded: Loaded = {
+        used,
+        file: settings,
+        behaviour: this.pack.behaviour,
+        text: (key, values) => fillText(texts[key] ?? `<${key}>`, values ?? {}),
+      }
       this.running = STARTERS[this.pack.behaviour.kind](this.host(this), loaded, state)
       return true
     } catch (error) {

@@ -3,7 +3,10 @@ import type { Reading } from '../pack/descriptor'
 
 /** A settings file a plugin cannot use; the line is that of the cause. */
 export class SettingsError extends Error {
-  constructor(readonly line: number, message: string) {
+  constructor(
+    readonly line: number,
+    message: string,
+  ) {
     super(message)
     this.name = 'SettingsError'
   }
@@ -54,8 +57,10 @@ export class SettingsFile {
     if (reading.kind === 'switch') return typeof value === 'boolean' ? value : fail(`must be true or false, not ${show(value)}`)
     if (reading.kind === 'number') return this.number(value, reading, fail)
     if (typeof value !== 'string') return fail(`must be text, not ${show(value)}`)
-    if (reading.choices && !reading.choices.includes(value)) return fail(`cannot be ${show(value)}; it is one of ${reading.choices.join(', ')}`)
-    if (reading.length !== undefined && value.length > reading.length) return fail(`has ${value.length} letters, more than ${reading.length}`)
+    if (reading.choices && !reading.choices.includes(value))
+      return fail(`cannot be ${show(value)}; it is one of ${reading.choices.join(', ')}`)
+    if (reading.length !== undefined && value.length > reading.length)
+      return fail(`has ${value.length} letters, more than ${reading.length}`)
     return value
   }
 

@@ -10,18 +10,24 @@ import { readPack } from '../pack/read-pack'
 const [folder, port] = [process.argv[2] ?? '.', Number(process.argv[3] ?? 0)]
 
 function index(): unknown {
-  return readdirSync(folder).filter((name) => name.endsWith('.pack')).sort().map((file) => {
-    const { name, version, summary, game, requires, authors } = readPack(join(folder, file)).descriptor
-    return { name, version, summary, game, requires, authors, link: `/packages/${file}` }
-  })
+  return readdirSync(folder)
+    .filter((name) => name.endsWith('.pack'))
+    .sort()
+    .map((file) => {
+      const { name, version, summary, game, requires, authors } = readPack(join(folder, file)).descriptor
+      return { name, version, summary, game, requires, authors, link: `/packages/${file}` }
+    })
 }
 
 const server = createServer((request, response) => {
   const path = new URL(request.url ?? '/', 'http://site.example').pathname
   if (path === '/index.json') return void response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(index()))
   const file = basename(decodeURIComponent(path))
-  if (!path.startsWith('/packages/') || !readdirSync(folder).includes(file)) return void response.writeHead(404, { 'content-type': 'text/plain' }).end('There is no such package.')
-  response.writeHead(200, { 'content-type': 'application/octet-stream', 'content-disposition': `attachment; filename="${file}"` }).end(readFileSync(join(folder, file)))
+  if (!path.startsWith('/packages/') || !readdirSync(folder).includes(file))
+    return void response.writeHead(404, { 'content-type': 'text/plain' }).end('There is no such package.')
+  response
+    .writeHead(200, { 'content-type': 'application/octet-stream', 'content-disposition': `attachment; filename="${file}"` })
+    .end(readFileSync(join(folder, file)))
 })
 server.listen(port, '127.0.0.1', () => {
   const address = server.address()

@@ -6,6 +6,12 @@ const body = object({ line: string().required().max(2000) })
 export default api({ role: 'editor', body }, async ({ context, account, body: { line }, server }) => {
   const opened = await server()
   opened.process.send(line)
-  await context.record.add({ at: context.now().toISOString(), account: account.name, serverId: opened.row.id, action: 'console', detail: line })
+  await context.record.add({
+    at: context.now().toISOString(),
+    account: account.name,
+    serverId: opened.row.id,
+    action: 'console',
+    detail: line,
+  })
   return { ok: true }
 })

@@ -1,7 +1,11 @@
 import { object, string } from 'yup'
 import { restartServer, startServer } from '../../../services/control'
 
-const body = object({ action: string().oneOf(['start', 'stop', 'restart'] as const).required() })
+const body = object({
+  action: string()
+    .oneOf(['start', 'stop', 'restart'] as const)
+    .required(),
+})
 
 /** Starts, stops or restarts the game server. */
 export default api({ role: 'editor', body }, async ({ context, account, body: { action }, server }) => {

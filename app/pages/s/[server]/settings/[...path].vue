@@ -7,26 +7,38 @@ const file = useFileStore()
 const server = useServerStore()
 const session = useSessionStore()
 type ViewName = 'sheet' | 'source' | 'both'
-const VIEWS: readonly { id: ViewName; name: string }[] = [{ id: 'sheet', name: 'Sheet' }, { id: 'source', name: 'Source' }, { id: 'both', name: 'Side by side' }]
+const VIEWS: readonly { id: ViewName; name: string }[] = [
+  { id: 'sheet', name: 'Sheet' },
+  { id: 'source', name: 'Source' },
+  { id: 'both', name: 'Side by side' },
+]
 const view = ref<ViewName>('sheet')
 const onlyMine = ref(false)
 const margin = ref(true)
 const sheet = ref<InstanceType<typeof SheetViewComponent> | null>(null)
 const path = computed(() => [route.params['path']].flat().join('/'))
 const settings = computed(() => file.rows.filter((row) => row.type === 'setting'))
-const counts = computed(() => ({ all: settings.value.length, mine: file.customisations, update: settings.value.filter((row) => row.update !== null).length }))
+const counts = computed(() => ({
+  all: settings.value.length,
+  mine: file.customisations,
+  update: settings.value.filter((row) => row.update !== null).length,
+}))
 const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' }
 
-watch([path, () => route.query['at']], async () => {
-  await file.flush()
-  if (file.view?.path !== path.value) await file.open(path.value)
-  const at = route.query['at'] ?? complaintPointer()
-  if (typeof at === 'string' && at !== '') {
-    file.focus = at
-    await nextTick()
-    sheet.value?.focusOn(at)
-  }
-}, { immediate: true })
+watch(
+  [path, () => route.query['at']],
+  async () => {
+    await file.flush()
+    if (file.view?.path !== path.value) await file.open(path.value)
+    const at = route.query['at'] ?? complaintPointer()
+    if (typeof at === 'string' && at !== '') {
+      file.focus = at
+      await nextTick()
+      sheet.value?.focusOn(at)
+    }
+  },
+  { immediate: true },
+)
 onBeforeRouteLeave(() => file.flush())
 onMounted(() => window.addEventListener('pagehide', file.flushOnLeaving))
 onBeforeUnmount(() => window.removeEventListener('pagehide', file.flushOnLeaving))
@@ -46,42 +58,111 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
   <div v-if="file.view" class="file-page">
     <div class="titleline">
       <div class="name">
-        <h1>{{ file.view.plugin }}</h1><code class="file">{{ file.view.path.split('/').pop() }}</code>
-        <span class="tally"><span><i class="bar f" />{{ counts.all }} in all</span><span><i class="bar y" />{{ counts.mine }} yours</span><span v-if="file.view.update"><i class="bar u" />{{ counts.update }} in {{ file.view.update.version.replace(/\.0$/, '') }}</span></span>
+        <h1>{{ file.view.plugin }}</h1>
+        <code class="file">{{ file.view.path.split('/').pop() }}</code>
+        <span class="tally"
+          ><span><i class="bar f" />{{ counts.all }} in all</span><span><i class="bar y" />{{ counts.mine }} yours</span
+          ><span v-if="file.view.update"
+            ><i class="bar u" />{{ counts.update }} in {{ file.view.update.version.replace(/\.0$/, '') }}</span
+          ></span
+        >
       </div>
       <label class="sw push"><ToggleSwitch v-model="onlyMine" :pt="SWITCH" aria-label="Only mine" />Only mine</label>
-      <span class="seg" role="radiogroup" aria-label="View of the file"><button v-for="item in VIEWS" :key="item.id" role="radio" :aria-checked="view === item.id" @click="view = item.id">{{ item.name }}</button></span>
-      <span v-if="view === 'sheet' && margin" class="margin-head"><h2>In the margin</h2><button class="push" @click="margin = false">fold <kbd>m</kbd></button></span>
+      <span class="seg" role="radiogroup" aria-label="View of the file"
+        ><button v-for="item in VIEWS" :key="item.id" role="radio" :aria-checked="view === item.id" @click="view = item.id">
+          {{ item.name }}
+        </button></span
+      >
+      <span v-if="view === 'sheet' && margin" class="margin-head"
+        ><h2>In the margin</h2>
+        <button class="push" @click="margin = false">fold <kbd>m</kbd></button></span
+      >
       <button v-else-if="view === 'sheet'" class="muted" @click="margin = true">margin <kbd>m</kbd></button>
     </div>
     <p v-if="file.problem" class="problem" role="alert">{{ file.problem }}</p>
     <p v-if="file.view.record" class="note-line">The running server writes this file by itself, so it is shown and not edited here.</p>
     <p v-else-if="!session.mayEdit" class="note-line">You may look at the settings. Changing them takes an editor.</p>
-    <p v-else-if="file.view.factory === null" class="note-line">There is no factory copy of this file, so what is yours cannot be marked.</p>
+    <p v-else-if="file.view.factory === null" class="note-line">
+      There is no factory copy of this file, so what is yours cannot be marked.
+    </p>
     <div class="views" :class="view">
       <div v-if="view !== 'source'" class="pane"><SheetView ref="sheet" :only-mine="onlyMine" :margin="margin && view === 'sheet'" /></div>
       <div v-if="view !== 'sheet'" class="pane source-pane"><SourceView :key="file.view.path" /></div>
       <ForeEdge v-if="view === 'sheet'" class="fore" :class="{ beside: margin }" />
     </div>
   </div>
-  <div v-else-if="file.problem" class="state"><h2>This file cannot be shown</h2><p>{{ file.problem }}</p><p class="muted">Nothing was changed on the server.</p><div class="acts"><button class="btn" @click="file.open(path)">Try again</button></div></div>
+  <div v-else-if="file.problem" class="state">
+    <h2>This file cannot be shown</h2>
+    <p>{{ file.problem }}</p>
+    <p class="muted">Nothing was changed on the server.</p>
+    <div class="acts"><button class="btn" @click="file.open(path)">Try again</button></div>
+  </div>
   <div v-else-if="path === ''" class="state">
-    <h2>No settings yet</h2><p>Plugins write their settings when the server starts with them for the first time. Install one, and its settings appear here.</p>
+    <h2>No settings yet</h2>
+    <p>Plugins write their settings when the server starts with them for the first time. Install one, and its settings appear here.</p>
     <div class="acts"><NuxtLink class="btn go" :to="`/s/${server.slug}/plugins`">Go to Plugins</NuxtLink></div>
   </div>
-  <div v-else class="skeleton" aria-busy="true"><div class="progress" /><i v-for="n in 14" :key="n" :style="{ width: `${40 + ((n * 37) % 50)}%` }" /></div>
+  <div v-else class="skeleton" aria-busy="true">
+    <div class="progress" />
+    <i v-for="n in 14" :key="n" :style="{ width: `${40 + ((n * 37) % 50)}%` }" />
+  </div>
 </template>
 
 <style scoped>
-.file-page { height: 100%; display: flex; flex-direction: column; }
-.margin-head { width: var(--margin); flex: none; margin: 0 calc(-1 * var(--edge)) 0 6px; padding: 0 16px; display: flex; align-items: center; border-left: 1px solid var(--hairline); height: 100%; font: var(--t-fine); color: var(--muted); }
-.margin-head h2 { font: italic 400 13px/20px var(--serif); color: var(--crust); }
-.views { flex: 1; min-height: 0; display: grid; grid-template-columns: minmax(0, 1fr); position: relative; }
-.views.both { grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr); }
-.pane { min-height: 0; display: flex; flex-direction: column; position: relative; }
-.both .source-pane { border-left: 1px solid var(--hairline); }
-.source-pane { display: block; }
-.note-line { padding: 6px 16px; font: var(--t-small); color: var(--muted); border-bottom: 1px solid var(--hairline); }
-.fore { top: 0; right: 0; }
-.fore.beside { right: var(--margin); }
+.file-page {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.margin-head {
+  width: var(--margin);
+  flex: none;
+  margin: 0 calc(-1 * var(--edge)) 0 6px;
+  padding: 0 16px;
+  display: flex;
+  align-items: center;
+  border-left: 1px solid var(--hairline);
+  height: 100%;
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.margin-head h2 {
+  font: italic 400 13px/20px var(--serif);
+  color: var(--crust);
+}
+.views {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  position: relative;
+}
+.views.both {
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+}
+.pane {
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  position: relative;
+}
+.both .source-pane {
+  border-left: 1px solid var(--hairline);
+}
+.source-pane {
+  display: block;
+}
+.note-line {
+  padding: 6px 16px;
+  font: var(--t-small);
+  color: var(--muted);
+  border-bottom: 1px solid var(--hairline);
+}
+.fore {
+  top: 0;
+  right: 0;
+}
+.fore.beside {
+  right: var(--margin);
+}
 </style>

@@ -1,4 +1,13 @@
-import { NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type MapNode, type ScalarNode } from '../../tree/nodes'
+import {
+  NO_COMMENTS,
+  emptyScalar,
+  type Comment,
+  type Document,
+  type Entry,
+  type Finding,
+  type MapNode,
+  type ScalarNode,
+} from '../../tree/nodes'
 import { lineEnd, skipBreak } from '../../text/lines'
 import { CommentStream } from '../comment-stream'
 
@@ -61,8 +70,16 @@ class IniReader {
     return root
   }
 
-  private report(code: Finding['code'], severity: Finding['severity'], from: number, to: number, message: string, fix?: Finding['fix']): void {
-    if (this.findings.length < 500) this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
+  private report(
+    code: Finding['code'],
+    severity: Finding['severity'],
+    from: number,
+    to: number,
+    message: string,
+    fix?: Finding['fix'],
+  ): void {
+    if (this.findings.length < 500)
+      this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
   }
 
   private heading(from: number, end: number): void {
@@ -70,13 +87,24 @@ class IniReader {
     const close = text.indexOf(']', from)
     const closed = close >= 0 && close < end
     const keyTo = closed ? close : trimEnd(text, from, end)
-    if (!closed) this.report('unclosed-bracket', 'error', from, end, 'The heading opened here is never closed. Close it with “]”.', { label: 'Close it', edits: [{ from: keyTo, to: keyTo, insert: ']' }] })
+    if (!closed)
+      this.report('unclosed-bracket', 'error', from, end, 'The heading opened here is never closed. Close it with “]”.', {
+        label: 'Close it',
+        edits: [{ from: keyTo, to: keyTo, insert: ']' }],
+      })
     const to = closed ? close + 1 : keyTo
     const value = { ...block(to), to }
     const entry = entryAt(text.slice(from + 1, keyTo).trim(), from + 1, keyTo, value, from, to, this.comments.takeLead(from))
     this.trailing(entry, to, end)
     const twice = this.remember(this.root, entry)
-    if (twice) this.report('duplicate-key', 'warning', from, to, `The heading “${entry.key}” stands twice, first on line ${twice.line}. Many readers only take one of the two; join them.`)
+    if (twice)
+      this.report(
+        'duplicate-key',
+        'warning',
+        from,
+        to,
+        `The heading “${entry.key}” stands twice, first on line ${twice.line}. Many readers only take one of the two; join them.`,
+      )
     this.root.entries.push(entry)
     this.section = value
     this.seen.set(value, new Map())
@@ -91,15 +119,37 @@ class IniReader {
     const keyTo = trimEnd(text, from, parted < 0 ? valueEnd : from + parted)
     while (valueFrom < valueEnd && (text.charCodeAt(valueFrom) === 32 || text.charCodeAt(valueFrom) === 9)) valueFrom++
     const value: ScalarNode = valueFrom >= valueEnd && parted < 0 ? emptyScalar(keyTo) : this.value(valueFrom, valueEnd)
-    const entry = entryAt(text.slice(from, keyTo), from, keyTo, value, from, Math.max(keyTo, parted < 0 ? keyTo : from + parted + 1, value.to), this.comments.takeLead(from))
+    const entry = entryAt(
+      text.slice(from, keyTo),
+      from,
+      keyTo,
+      value,
+      from,
+      Math.max(keyTo, parted < 0 ? keyTo : from + parted + 1, value.to),
+      this.comments.takeLead(from),
+    )
     if (keyTo === from) this.report('syntax', 'error', from, end, 'This line has no name before its equals sign. Write it as name = value.')
     if (parted < 0 && /[ \t]/.test(line)) {
       const name = /^[^ \t]*/.exec(line)![0]
-      this.report('missing-equals', 'error', from, valueEnd, `This line has no equals sign after its name “${name}”. Write it as name = value.`, { label: 'Insert the equals sign', edits: [{ from: from + name.length, to: from + name.length, insert: ' =' }] })
+      this.report(
+        'missing-equals',
+        'error',
+        from,
+        valueEnd,
+        `This line has no equals sign after its name “${name}”. Write it as name = value.`,
+        { label: 'Insert the equals sign', edits: [{ from: from + name.length, to: from + name.length, insert: ' =' }] },
+      )
     }
     this.trailing(entry, valueEnd, end)
     const twice = this.remember(this.section, entry)
-    if (twice && !this.mayContinue(from)) this.report('duplicate-key', 'warning', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${twice.line}. Most readers take only the last; remove the other if it is no list.`)
+    if (twice && !this.mayContinue(from))
+      this.report(
+        'duplicate-key',
+        'warning',
+        entry.keyFrom,
+        entry.keyTo,
+        `“${entry.key}” stands twice in this section, first on line ${twice.line}. Most readers take only the last; remove the other if it is no list.`,
+      )
     this.section.entries.push(entry)
     this.section.to = entry.to
     const owner = this.root.entries[this.root.entries.length - 1]
@@ -122,8 +172,13 @@ class IniReader {
     const { text } = this
     const quote = text[from]
     const base = { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: 'text' } as const
-    if ((quote === '"' || quote === "'") && to - from > 1 && text[to - 1] === quote) return { ...base, style: quote === '"' ? 'double' : 'single', value: text.slice(from + 1, to - 1) }
-    if (quote === '"' && !text.slice(from + 1, to).includes('"')) this.report('unclosed-quote', 'error', from, to, 'The quote opened here is not closed on this line. Close it, or take it away.', { label: 'Close it', edits: [{ from: to, to, insert: '"' }] })
+    if ((quote === '"' || quote === "'") && to - from > 1 && text[to - 1] === quote)
+      return { ...base, style: quote === '"' ? 'double' : 'single', value: text.slice(from + 1, to - 1) }
+    if (quote === '"' && !text.slice(from + 1, to).includes('"'))
+      this.report('unclosed-quote', 'error', from, to, 'The quote opened here is not closed on this line. Close it, or take it away.', {
+        label: 'Close it',
+        edits: [{ from: to, to, insert: '"' }],
+      })
     return { ...base, style: 'plain', value: text.slice(from, to) }
   }
 
@@ -135,7 +190,13 @@ class IniReader {
       const char = text[at]!
       if (quote !== '') {
         if (char === quote) quote = ''
-      } else if ((char === '"' || char === "'") && /[=:\s]/.test(text[at - 1]!) && text.indexOf(char, at + 1) >= 0 && text.indexOf(char, at + 1) < end) quote = char
+      } else if (
+        (char === '"' || char === "'") &&
+        /[=:\s]/.test(text[at - 1]!) &&
+        text.indexOf(char, at + 1) >= 0 &&
+        text.indexOf(char, at + 1) < end
+      )
+        quote = char
       else if ((char === ';' || (char === '#' && /\s/.test(text[at + 1] ?? ' '))) && /[ \t]/.test(text[at - 1]!)) return at
     }
     return null
@@ -146,7 +207,14 @@ class IniReader {
     let at = from
     while (at < end && (text.charCodeAt(at) === 32 || text.charCodeAt(at) === 9)) at++
     if (at < end && (text[at] === ';' || text[at] === '#')) entry.trail = { from: at, to: end, attached: true } satisfies Comment
-    else if (at < end) this.report('text-after-value', 'error', at, end, 'After the heading the line should end, but more text follows. Move it to a line of its own.')
+    else if (at < end)
+      this.report(
+        'text-after-value',
+        'error',
+        at,
+        end,
+        'After the heading the line should end, but more text follows. Move it to a line of its own.',
+      )
   }
 
   private remember(section: MapNode, entry: Entry): { line: number } | null {
@@ -161,7 +229,15 @@ function block(at: number): MapNode {
   return { type: 'map', flow: false, indent: 0, entries: [], tail: NO_COMMENTS, from: at, to: at, outer: at, anchor: null, tag: null }
 }
 
-function entryAt(key: string, keyFrom: number, keyTo: number, value: Entry['value'], from: number, to: number, lead: readonly Comment[]): Entry {
+function entryAt(
+  key: string,
+  keyFrom: number,
+  keyTo: number,
+  value: Entry['value'],
+  from: number,
+  to: number,
+  lead: readonly Comment[],
+): Entry {
   return { key, keyFrom, keyTo, value, from, to, lead, trail: null, comma: -1 }
 }
 

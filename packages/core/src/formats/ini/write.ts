@@ -27,9 +27,14 @@ function scalar(place: Place, value: ScalarValue): string {
 
 /** INI has sections of single values and nothing deeper, no text over several lines, and no escapes. */
 function refuses(container: Container, value: Value): string | null {
-  if (value instanceof Map) return container.type === 'map' && container.prefix !== undefined ? refusesIn(value) : 'is a section, and sections do not nest in INI files'
+  if (value instanceof Map)
+    return container.type === 'map' && container.prefix !== undefined
+      ? refusesIn(value)
+      : 'is a section, and sections do not nest in INI files'
   if (/[\r\n]/.test(textOf(value))) return 'has several lines, which INI files cannot hold'
-  return /"/.test(textOf(value)) && /'/.test(textOf(value)) && source(textOf(value), '') !== textOf(value) ? 'has both kinds of quotes, which INI files cannot hold' : null
+  return /"/.test(textOf(value)) && /'/.test(textOf(value)) && source(textOf(value), '') !== textOf(value)
+    ? 'has both kinds of quotes, which INI files cannot hold'
+    : null
 }
 
 function refusesIn(value: ReadonlyMap<string, Value>): string | null {
@@ -48,12 +53,22 @@ function key(_document: Document, _container: Container, name: string, _old: Ent
 }
 
 function entryLines(document: Document, container: Container, name: string | null, value: Value): string[] {
-  if (value instanceof Map) return [`[${name ?? ''}]`, ...[...(value as ReadonlyMap<string, Value>)].map(([inner, item]) => inner + mark(document, container) + source(textOf(item), ''))]
+  if (value instanceof Map)
+    return [
+      `[${name ?? ''}]`,
+      ...[...(value as ReadonlyMap<string, Value>)].map(([inner, item]) => inner + mark(document, container) + source(textOf(item), '')),
+    ]
   return [(name ?? '') + mark(document, container) + source(textOf(value), '')]
 }
 
 /** Single values of the root stand above its first section; a section's values right below its heading. */
-function splice(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+function splice(
+  document: Document,
+  container: Container,
+  owner: Entry | null,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
+): Edit[] {
   const { text } = document
   const { entries } = container
   const edits: Edit[] = [...removals].map((index) => removal(text, entries, index, removals))
@@ -64,7 +79,15 @@ function splice(document: Document, container: Container, owner: Entry | null, r
     const place = section ? Math.max(after, lastSingle) : firstSection >= 0 ? Math.min(after, firstSection - 1) : after
     const lines = entryBlock({ ...entry, blankBefore: entry.blankBefore || (section && entries.length > 0) })
     const indent = section ? '' : ' '.repeat(Math.max(0, container.indent))
-    edits.push(insertion(text, entries, place, owner, lines.map((line) => (line === '' ? '' : indent + line))))
+    edits.push(
+      insertion(
+        text,
+        entries,
+        place,
+        owner,
+        lines.map((line) => (line === '' ? '' : indent + line)),
+      ),
+    )
   }
   return edits
 }
@@ -83,8 +106,13 @@ function insertion(text: string, entries: readonly Entry[], after: number, owner
     const { from } = blockExtent(text, entries[0])
     return { from, to: from, insert: lines.join(eol) + eol }
   }
-  if (!previous && !owner) return { from: text.length, to: text.length, insert: (text.length > 0 && !/[\r\n]$/.test(text) ? eol : '') + lines.join(eol) + eol }
-  const end = previous ? (previous.value.type === 'map' ? sectionEnd(previous) : ownEnd(previous)) : Math.max(owner!.trail?.to ?? 0, owner!.keyTo + 1)
+  if (!previous && !owner)
+    return { from: text.length, to: text.length, insert: (text.length > 0 && !/[\r\n]$/.test(text) ? eol : '') + lines.join(eol) + eol }
+  const end = previous
+    ? previous.value.type === 'map'
+      ? sectionEnd(previous)
+      : ownEnd(previous)
+    : Math.max(owner!.trail?.to ?? 0, owner!.keyTo + 1)
   const at = lineEnd(text, end)
   const next = skipBreak(text, at)
   return next === at ? { from: at, to: at, insert: eol + lines.join(eol) } : { from: next, to: next, insert: lines.join(eol) + eol }
@@ -104,6 +132,13 @@ function replaceWith(document: Document, container: Container, entry: Entry, bod
 }
 
 export const iniWriter: Writer = {
-  scalar, key, entryLines, inline: (_document, value) => source(textOf(value), ''), commentMark: ';', brackets: false, refuses, splice,
+  scalar,
+  key,
+  entryLines,
+  inline: (_document, value) => source(textOf(value), ''),
+  commentMark: ';',
+  brackets: false,
+  refuses,
+  splice,
   replaceWith,
 }

@@ -5,7 +5,15 @@
 import { withoutConsequences } from '../recover'
 import { jsonRepairs } from './recover'
 import {
-  NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode, type Node, type ScalarNode,
+  NO_COMMENTS,
+  emptyScalar,
+  type Comment,
+  type Document,
+  type Entry,
+  type Finding,
+  type FindingCode,
+  type Node,
+  type ScalarNode,
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
@@ -31,7 +39,11 @@ function readOnce(text: string, options: JsonOptions): Document {
     return { format: 'json', text, root, findings: parser.findings }
   }
   const plain = read(false)
-  if (plain.findings.length < 2 && !plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'text-after-value')) return plain
+  if (
+    plain.findings.length < 2 &&
+    !plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'text-after-value')
+  )
+    return plain
   // brackets do not match: only then does indentation, which intact files are free in, tell which one was left open
   const indented = read(true)
   return indented.findings.length <= plain.findings.length ? indented : plain
@@ -55,7 +67,11 @@ class JsonParser {
   private openIndent = 0
   private readonly index: () => LineIndex
 
-  constructor(private readonly text: string, private readonly relaxed: boolean, private readonly byIndent: boolean) {
+  constructor(
+    private readonly text: string,
+    private readonly relaxed: boolean,
+    private readonly byIndent: boolean,
+  ) {
     if (text.charCodeAt(0) === 0xfeff) this.pos = this.lineStart = 1
     let built: LineIndex | null = null
     this.index = () => (built ??= new LineIndex(text))
@@ -66,20 +82,38 @@ class JsonParser {
     const leading = this.take()
     if (this.pos >= this.text.length) {
       this.report('syntax', 0, 0, 'The file is empty. A JSON file needs at least {}.')
-      return { type: 'map', flow: true, indent: -1, entries: [], tail: leading, from: this.pos, to: this.pos, outer: this.pos, anchor: null, tag: null }
+      return {
+        type: 'map',
+        flow: true,
+        indent: -1,
+        entries: [],
+        tail: leading,
+        from: this.pos,
+        to: this.pos,
+        outer: this.pos,
+        anchor: null,
+        tag: null,
+      }
     }
     const root = this.value()
     this.skip()
     if (this.pos < this.text.length) {
       const where = this.pos
-      this.report('text-after-value', where, this.text.length, `After the end of the document, which line ${this.index().position(root.to).line} closes, more text follows. Remove it, or remove the bracket that closes too early.`)
+      this.report(
+        'text-after-value',
+        where,
+        this.text.length,
+        `After the end of the document, which line ${this.index().position(root.to).line} closes, more text follows. Remove it, or remove the bracket that closes too early.`,
+      )
     }
-    if ((root.type === 'map' || root.type === 'list') && this.pending.length + leading.length > 0) root.tail = [...root.tail, ...this.take()]
+    if ((root.type === 'map' || root.type === 'list') && this.pending.length + leading.length > 0)
+      root.tail = [...root.tail, ...this.take()]
     return root
   }
 
   private report(code: FindingCode, from: number, to: number, message: string, fix?: Finding['fix']): void {
-    if (this.findings.length < 500) this.findings.push(fix ? { code, severity: 'error', from, to, message, fix } : { code, severity: 'error', from, to, message })
+    if (this.findings.length < 500)
+      this.findings.push(fix ? { code, severity: 'error', from, to, message, fix } : { code, severity: 'error', from, to, message })
   }
 
   private take(): readonly Comment[] {
@@ -144,10 +178,18 @@ class JsonParser {
     } else while (this.pos < text.length && text.charCodeAt(this.pos) !== 10 && text.charCodeAt(this.pos) !== 13) this.pos++
     if (!this.relaxed && !this.commentTold) {
       this.commentTold = true
-      this.report('comment-not-allowed', from, this.pos, 'A comment stands here, which strict JSON does not allow. Remove it, or check the file as relaxed JSON.')
+      this.report(
+        'comment-not-allowed',
+        from,
+        this.pos,
+        'A comment stands here, which strict JSON does not allow. Remove it, or check the file as relaxed JSON.',
+      )
     } else if (code === 35 && !this.commentTold) {
       this.commentTold = true
-      this.report('comment-not-allowed', from, this.pos, 'Comments in JSON start with //, not with #.', { label: 'Write //', edits: [{ from, to: from + 1, insert: '//' }] })
+      this.report('comment-not-allowed', from, this.pos, 'Comments in JSON start with //, not with #.', {
+        label: 'Write //',
+        edits: [{ from, to: from + 1, insert: '//' }],
+      })
     }
     return { from, to: this.pos, attached: false, line }
   }
@@ -176,7 +218,14 @@ class JsonParser {
         escaped = true
         if (text.charCodeAt(at + 1) === 10 || text.charCodeAt(at + 1) === 13) break
         at++
-      } else if (code < 32) this.report('control-character', at, at + 1, `A control character stands in this text. Write it as \\${code === 9 ? 't' : 'u' + code.toString(16).padStart(4, '0')}.`, code === 9 ? { label: 'Write \\t', edits: [{ from: at, to: at + 1, insert: '\\t' }] } : undefined)
+      } else if (code < 32)
+        this.report(
+          'control-character',
+          at,
+          at + 1,
+          `A control character stands in this text. Write it as \\${code === 9 ? 't' : 'u' + code.toString(16).padStart(4, '0')}.`,
+          code === 9 ? { label: 'Write \\t', edits: [{ from: at, to: at + 1, insert: '\\t' }] } : undefined,
+        )
     }
     if (at >= text.length || text.charCodeAt(at) !== 34) return this.unclosedString(from, Math.min(at, text.length))
     this.pos = at + 1
@@ -188,17 +237,28 @@ class JsonParser {
     const line = this.text.slice(from + 1, lineTo)
     const end = /^[^:,{}[\]]*(?=\s*[:,])/.exec(line)?.[0].length ?? line.replace(/\s*[,}\]]*\s*$/, '').length
     this.pos = from + 1 + end
-    this.report('unclosed-quote', from, lineTo, 'The quote opened here is not closed on this line. Close it before the comma or colon.', { label: 'Close it', edits: [{ from: this.pos, to: this.pos, insert: '"' }] })
+    this.report('unclosed-quote', from, lineTo, 'The quote opened here is not closed on this line. Close it before the comma or colon.', {
+      label: 'Close it',
+      edits: [{ from: this.pos, to: this.pos, insert: '"' }],
+    })
     return this.scalar(from, 'text', this.text.slice(from + 1, this.pos), 'double')
   }
 
   private unescape(from: number, to: number): string {
     const source = this.text.slice(from, to)
     try {
-      return JSON.parse('"' + source.replace(/[\u0000-\u001f]/g, (c) => '\\u' + c.charCodeAt(0).toString(16).padStart(4, '0')) + '"') as string
+      return JSON.parse(
+        '"' + source.replace(/[\u0000-\u001f]/g, (c) => '\\u' + c.charCodeAt(0).toString(16).padStart(4, '0')) + '"',
+      ) as string
     } catch {
       const bad = /\\(?!["\\/bfnrt]|u[0-9a-fA-F]{4})/.exec(source.replace(/\\\\/g, '..'))?.index ?? 0
-      this.report('bad-escape', from + bad, from + bad + 2, `“${source.slice(bad, bad + 2)}” means nothing in JSON. Write two backslashes for one.`, { label: 'Double the backslash', edits: [{ from: from + bad, to: from + bad, insert: '\\' }] })
+      this.report(
+        'bad-escape',
+        from + bad,
+        from + bad + 2,
+        `“${source.slice(bad, bad + 2)}” means nothing in JSON. Write two backslashes for one.`,
+        { label: 'Double the backslash', edits: [{ from: from + bad, to: from + bad, insert: '\\' }] },
+      )
       return source
     }
   }
@@ -212,8 +272,15 @@ class JsonParser {
     const closed = at < this.text.length && closers.includes(this.text[at]!)
     this.pos = closed ? at + 1 : at
     const body = this.text.slice(from + 1, at)
-    this.report('syntax', from, this.pos, open === "'" ? 'JSON takes double quotes, not single ones.' : 'A curly quote, as web pages and word processors write it, stands here. Use the straight one.',
-      closed ? { label: 'Use straight double quotes', edits: [{ from, to: this.pos, insert: JSON.stringify(body) }] } : undefined)
+    this.report(
+      'syntax',
+      from,
+      this.pos,
+      open === "'"
+        ? 'JSON takes double quotes, not single ones.'
+        : 'A curly quote, as web pages and word processors write it, stands here. Use the straight one.',
+      closed ? { label: 'Use straight double quotes', edits: [{ from, to: this.pos, insert: JSON.stringify(body) }] } : undefined,
+    )
     return this.scalar(from, 'text', body, 'double')
   }
 
@@ -228,8 +295,16 @@ class JsonParser {
     if (source === 'true' || source === 'false') return this.scalar(from, 'bool', source === 'true', 'plain')
     if (source === 'null') return this.scalar(from, 'null', null, 'plain')
     if (NUMBER.test(source)) return this.scalar(from, 'number', Number(source), 'plain')
-    const next = /^(true|false|null)$/i.test(source) ? `Write ${source.toLowerCase()} in small letters.` : 'Text needs double quotes; a number is written like 12 or 0.5.'
-    this.report('syntax', from, at, `“${source}” is not a JSON value. ${next}`, /^[\w.-]+$/.test(source) ? { label: 'Put it in quotes', edits: [{ from, to: at, insert: JSON.stringify(source) }] } : undefined)
+    const next = /^(true|false|null)$/i.test(source)
+      ? `Write ${source.toLowerCase()} in small letters.`
+      : 'Text needs double quotes; a number is written like 12 or 0.5.'
+    this.report(
+      'syntax',
+      from,
+      at,
+      `“${source}” is not a JSON value. ${next}`,
+      /^[\w.-]+$/.test(source) ? { label: 'Put it in quotes', edits: [{ from, to: at, insert: JSON.stringify(source) }] } : undefined,
+    )
     return this.scalar(from, 'text', source, 'plain')
   }
 
@@ -263,7 +338,10 @@ class JsonParser {
         closed = true
       } else if (this.byIndent && this.depth > 1 && this.belongsOutside(openIndent)) break
       else if (code === 44) {
-        this.report('extra-comma', this.pos, this.pos + 1, 'A comma stands where a value should. Remove it.', { label: 'Remove the comma', edits: [{ from: this.pos, to: this.pos + 1, insert: '' }] })
+        this.report('extra-comma', this.pos, this.pos + 1, 'A comma stands where a value should. Remove it.', {
+          label: 'Remove the comma',
+          edits: [{ from: this.pos, to: this.pos + 1, insert: '' }],
+        })
         this.pos++
       } else entries.push(this.entry(isList, entries, seen))
     }
@@ -283,7 +361,12 @@ class JsonParser {
     this.leftOpen = true
     const outer = this.depth === 1 && wrong
     if (outer) this.pos++
-    this.report('unclosed-bracket', from, from + 1, `The “${isList ? '[' : '{'}” opened here is never closed. Close it with “${isList ? ']' : '}'}” after its last value.`)
+    this.report(
+      'unclosed-bracket',
+      from,
+      from + 1,
+      `The “${isList ? '[' : '{'}” opened here is never closed. Close it with “${isList ? ']' : '}'}” after its last value.`,
+    )
   }
 
   private indentOfLine(): number {
@@ -305,14 +388,30 @@ class JsonParser {
   private trailingComma(entries: readonly Entry[]): void {
     const last = entries[entries.length - 1]
     if (!last || last.comma < 0 || this.relaxed) return
-    this.report('extra-comma', last.comma, last.comma + 1, 'A comma stands after the last value. Strict JSON does not allow it; remove it.', { label: 'Remove the comma', edits: [{ from: last.comma, to: last.comma + 1, insert: '' }] })
+    this.report(
+      'extra-comma',
+      last.comma,
+      last.comma + 1,
+      'A comma stands after the last value. Strict JSON does not allow it; remove it.',
+      { label: 'Remove the comma', edits: [{ from: last.comma, to: last.comma + 1, insert: '' }] },
+    )
   }
 
   private entry(isList: boolean, entries: readonly Entry[], seen: Seen | null): Entry {
     const start = this.pos
     const lead = this.pending.length > 0 ? this.take() : NO_COMMENTS
     const entry: Entry = isList
-      ? { key: String(entries.length), keyFrom: start, keyTo: start, value: this.value(), from: start, to: start, lead, trail: null, comma: -1 }
+      ? {
+          key: String(entries.length),
+          keyFrom: start,
+          keyTo: start,
+          value: this.value(),
+          from: start,
+          to: start,
+          lead,
+          trail: null,
+          comma: -1,
+        }
       : this.member(start, lead, seen!)
     entry.to = Math.max(this.pos, start)
     if (entry.value.to > entry.value.from) entry.to = entry.value.to
@@ -325,7 +424,8 @@ class JsonParser {
     const { text } = this
     // a name in quotes without escapes, as nearly all are
     let at = start + 1
-    if (text.charCodeAt(start) === 34) for (let code = text.charCodeAt(at); code !== 34 && code !== 92 && code >= 32; ) code = text.charCodeAt(++at)
+    if (text.charCodeAt(start) === 34)
+      for (let code = text.charCodeAt(at); code !== 34 && code !== 92 && code >= 32;) code = text.charCodeAt(++at)
     let key: string
     if (text.charCodeAt(start) === 34 && text.charCodeAt(at) === 34) {
       this.pos = at + 1
@@ -335,7 +435,13 @@ class JsonParser {
     const value = this.memberValue(key, start, keyTo)
     const entry: Entry = { key, keyFrom: start, keyTo, value, from: start, to: start, lead, trail: null, comma: -1 }
     const first = seen.before(entry)
-    if (first) this.report('duplicate-key', start, keyTo, `“${key}” stands twice in this section, first on line ${this.index().position(first.keyFrom).line}. Only one of them counts; remove the other.`)
+    if (first)
+      this.report(
+        'duplicate-key',
+        start,
+        keyTo,
+        `“${key}” stands twice in this section, first on line ${this.index().position(first.keyFrom).line}. Only one of them counts; remove the other.`,
+      )
     return entry
   }
 
@@ -343,7 +449,10 @@ class JsonParser {
     this.skip()
     const code = this.text.charCodeAt(this.pos)
     if (code === 61) {
-      this.report('missing-colon', this.pos, this.pos + 1, 'An equals sign stands where JSON takes a colon.', { label: 'Write a colon', edits: [{ from: this.pos, to: this.pos + 1, insert: ':' }] })
+      this.report('missing-colon', this.pos, this.pos + 1, 'An equals sign stands where JSON takes a colon.', {
+        label: 'Write a colon',
+        edits: [{ from: this.pos, to: this.pos + 1, insert: ':' }],
+      })
       this.pos++
     } else if (code === 58) this.pos++
     else {
@@ -368,7 +477,13 @@ class JsonParser {
     if (at === from) at = from + 1
     this.pos = at
     const source = this.text.slice(from, at)
-    this.report('syntax', from, at, `The name “${source}” needs double quotes in JSON.`, /^[\w$.-]+$/.test(source) ? { label: 'Put it in quotes', edits: [{ from, to: at, insert: JSON.stringify(source) }] } : undefined)
+    this.report(
+      'syntax',
+      from,
+      at,
+      `The name “${source}” needs double quotes in JSON.`,
+      /^[\w$.-]+$/.test(source) ? { label: 'Put it in quotes', edits: [{ from, to: at, insert: JSON.stringify(source) }] } : undefined,
+    )
     return this.scalar(from, 'text', source, 'plain')
   }
 
@@ -389,12 +504,21 @@ class JsonParser {
     }
     this.ownTrail(entry)
     if (isList && code === 58) {
-      this.report('syntax', this.pos, this.pos + 1, 'A colon stands in a list, where values have no names. Use { } around named values, or remove the name.')
+      this.report(
+        'syntax',
+        this.pos,
+        this.pos + 1,
+        'A colon stands in a list, where values have no names. Use { } around named values, or remove the name.',
+      )
       this.pos++
       return
     }
     if (this.byIndent && this.depth > 1 && this.belongsOutside(this.openIndent)) return
-    if (!leftOpen) this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
+    if (!leftOpen)
+      this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', {
+        label: 'Insert the comma',
+        edits: [{ from: entry.to, to: entry.to, insert: ',' }],
+      })
   }
 
   /** The comment behind the comma, on the same line. */
@@ -418,5 +542,18 @@ class JsonParser {
 
 /** What cannot be part of a number or word: blanks, brackets, quotes, commas, colons, slashes and equals signs. */
 function endsWord(code: number): boolean {
-  return code <= 32 || code === 44 || code === 58 || code === 123 || code === 125 || code === 91 || code === 93 || code === 34 || code === 47 || code === 61 || code === 0xa0 || code === 0xfeff
+  return (
+    code <= 32 ||
+    code === 44 ||
+    code === 58 ||
+    code === 123 ||
+    code === 125 ||
+    code === 91 ||
+    code === 93 ||
+    code === 34 ||
+    code === 47 ||
+    code === 61 ||
+    code === 0xa0 ||
+    code === 0xfeff
+  )
 }

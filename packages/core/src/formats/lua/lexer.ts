@@ -1,8 +1,40 @@
 import type { CommentStream } from '../comment-stream'
 
-export const enum T { End, Name, Keyword, Number, String, Long, Op, Bad }
+export const enum T {
+  End,
+  Name,
+  Keyword,
+  Number,
+  String,
+  Long,
+  Op,
+  Bad,
+}
 
-const KEYWORDS = new Set(['and', 'break', 'do', 'else', 'elseif', 'end', 'false', 'for', 'function', 'goto', 'if', 'in', 'local', 'nil', 'not', 'or', 'repeat', 'return', 'then', 'true', 'until', 'while'])
+const KEYWORDS = new Set([
+  'and',
+  'break',
+  'do',
+  'else',
+  'elseif',
+  'end',
+  'false',
+  'for',
+  'function',
+  'goto',
+  'if',
+  'in',
+  'local',
+  'nil',
+  'not',
+  'or',
+  'repeat',
+  'return',
+  'then',
+  'true',
+  'until',
+  'while',
+])
 const THREE = new Set(['...'])
 const TWO = new Set(['..', '==', '~=', '<=', '>=', '//', '::', '<<', '>>'])
 
@@ -27,7 +59,10 @@ export class LuaLexer {
   unclosed = -1
   private pos = 0
 
-  constructor(readonly text: string, private readonly comments: CommentStream) {
+  constructor(
+    readonly text: string,
+    private readonly comments: CommentStream,
+  ) {
     if (text.charCodeAt(0) === 0xfeff) this.pos = 1
     if (text.startsWith('#', this.pos)) this.pos = this.lineEnd(this.pos)
     this.before = this.pos
@@ -42,7 +77,9 @@ export class LuaLexer {
   }
 
   is(source: string): boolean {
-    return this.to - this.from === source.length && this.type !== T.String && this.type !== T.Long && this.text.startsWith(source, this.from)
+    return (
+      this.to - this.from === source.length && this.type !== T.String && this.type !== T.Long && this.text.startsWith(source, this.from)
+    )
   }
 
   advance(): void {
@@ -57,7 +94,8 @@ export class LuaLexer {
     else if (isDigit(code) || (code === 46 && isDigit(text.charCodeAt(from + 1)))) this.number(from)
     else if (code === 34 || code === 39) this.string(from, code)
     else if (code === 91 && this.longLevel(from) >= 0) this.long(from)
-    else if (code > 127 || code < 32 || code === 96 || code === 64 || code === 36 || code === 33 || code === 63 || code === 92) this.finish(T.Bad, from + 1)
+    else if (code > 127 || code < 32 || code === 96 || code === 64 || code === 36 || code === 33 || code === 63 || code === 92)
+      this.finish(T.Bad, from + 1)
     else if (THREE.has(text.slice(from, from + 3))) this.finish(T.Op, from + 3)
     else this.finish(T.Op, TWO.has(text.slice(from, from + 2)) ? from + 2 : from + 1)
   }

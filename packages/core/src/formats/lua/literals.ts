@@ -18,7 +18,7 @@ export function unescapeLua(source: string): Unescaped {
     if (bytes.length > 0) value += decodeBytes(bytes)
     bytes = []
   }
-  for (let i = 0; i < source.length; ) {
+  for (let i = 0; i < source.length;) {
     if (source[i] !== '\\') {
       flush()
       value += source[i++]
@@ -88,30 +88,41 @@ export function luaNumber(source: string): number {
 
 /** Source of a short string, in the quotes given. Line ends and control characters are escaped. */
 export function quoteLua(text: string, quote: '"' | "'"): string {
-  const body = text.replace(/[\\\u0000-\u001f\u007f"']|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, (char, at: number) => {
-    if (char === '"' || char === "'") return char === quote ? '\\' + char : char
-    if (char === '\\') return '\\\\'
-    if (char === '\n') return '\\n'
-    if (char === '\r') return '\\r'
-    if (char === '\t') return '\\t'
-    const code = char.charCodeAt(0)
-    if (code > 127) return char
-    // three digits where one more would be read as part of the number
-    return '\\' + (/\d/.test(text[at + 1] ?? '') ? String(code).padStart(3, '0') : String(code))
-  })
+  const body = text.replace(
+    /[\\\u0000-\u001f\u007f"']|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
+    (char, at: number) => {
+      if (char === '"' || char === "'") return char === quote ? '\\' + char : char
+      if (char === '\\') return '\\\\'
+      if (char === '\n') return '\\n'
+      if (char === '\r') return '\\r'
+      if (char === '\t') return '\\t'
+      const code = char.charCodeAt(0)
+      if (code > 127) return char
+      // three digits where one more would be read as part of the number
+      return '\\' + (/\d/.test(text[at + 1] ?? '') ? String(code).padStart(3, '0') : String(code))
+    },
+  )
   return quote + body + quote
 }
 
 /** Amount of a constant operation, as Lua 5.3 and later reckon; null for operators that are not arithmetic. */
 export function reckon(operator: string, a: number, b: number): number | null {
   switch (operator) {
-    case '+': return a + b
-    case '-': return a - b
-    case '*': return a * b
-    case '/': return a / b
-    case '//': return Math.floor(a / b)
-    case '%': return a - Math.floor(a / b) * b
-    case '^': return a ** b
-    default: return null
+    case '+':
+      return a + b
+    case '-':
+      return a - b
+    case '*':
+      return a * b
+    case '/':
+      return a / b
+    case '//':
+      return Math.floor(a / b)
+    case '%':
+      return a - Math.floor(a / b) * b
+    case '^':
+      return a ** b
+    default:
+      return null
   }
 }

@@ -5,8 +5,19 @@
 import { withoutConsequences } from '../recover'
 import { luaRepairs } from './recover'
 import {
-  NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode, type ListNode,
-  type Node, type ScalarKind, type ScalarNode, type ScalarStyle, type Span,
+  NO_COMMENTS,
+  emptyScalar,
+  type Comment,
+  type Document,
+  type Entry,
+  type Finding,
+  type FindingCode,
+  type ListNode,
+  type Node,
+  type ScalarKind,
+  type ScalarNode,
+  type ScalarStyle,
+  type Span,
 } from '../../tree/nodes'
 import { LineIndex, lineStart } from '../../text/lines'
 import { CommentStream } from '../comment-stream'
@@ -35,7 +46,13 @@ function readOnce(text: string, options: LuaOptions): Document {
     return { format: 'lua', text, root, findings: parser.findings }
   }
   const plain = read(false)
-  if (plain.findings.length < 2 && !plain.findings.some((finding) => finding.code === 'unclosed-bracket' || finding.code === 'unclosed-block' || finding.code === 'text-after-value')) return plain
+  if (
+    plain.findings.length < 2 &&
+    !plain.findings.some(
+      (finding) => finding.code === 'unclosed-bracket' || finding.code === 'unclosed-block' || finding.code === 'text-after-value',
+    )
+  )
+    return plain
   // something is left open: only then does indentation, which intact files are free in, tell where
   const indented = read(true)
   return indented.findings.length <= plain.findings.length ? indented : plain
@@ -43,8 +60,27 @@ function readOnce(text: string, options: LuaOptions): Document {
 
 /** Binary operators and how tightly they bind (reference manual, chapter 3.4.8); even numbers bind to the right. */
 const BINDS: Readonly<Record<string, number>> = {
-  or: 1, and: 3, '<': 5, '>': 5, '<=': 5, '>=': 5, '~=': 5, '==': 5, '|': 7, '~': 9, '&': 11, '<<': 13, '>>': 13,
-  '..': 14, '+': 17, '-': 17, '*': 19, '/': 19, '//': 19, '%': 19, '^': 22,
+  or: 1,
+  and: 3,
+  '<': 5,
+  '>': 5,
+  '<=': 5,
+  '>=': 5,
+  '~=': 5,
+  '==': 5,
+  '|': 7,
+  '~': 9,
+  '&': 11,
+  '<<': 13,
+  '>>': 13,
+  '..': 14,
+  '+': 17,
+  '-': 17,
+  '*': 19,
+  '/': 19,
+  '//': 19,
+  '%': 19,
+  '^': 22,
 }
 const UNARY = 21
 
@@ -65,7 +101,11 @@ class LuaParser {
   /** The path of names that were just read, while it is still one that can be assigned to. */
   private target: Target | null = null
 
-  constructor(private readonly text: string, private readonly byIndent: boolean, private readonly lists: ReadonlySet<string> | null) {
+  constructor(
+    private readonly text: string,
+    private readonly byIndent: boolean,
+    private readonly lists: ReadonlySet<string> | null,
+  ) {
     this.comments = new CommentStream(text)
     this.lex = new LuaLexer(text, this.comments)
     this.tree = new StatementTree(text, '.')
@@ -75,7 +115,13 @@ class LuaParser {
     this.lex.advance()
     while (!this.lex.at(T.End) && !this.stopped) this.statement(true)
     const root = this.tree.finish(this.comments.takeLead(this.text.length + 1))
-    if (this.lex.openComment >= 0) this.report('unclosed-bracket', this.lex.openComment, this.lex.openComment + 4, 'The comment opened here is never closed. Close it with ]].')
+    if (this.lex.openComment >= 0)
+      this.report(
+        'unclosed-bracket',
+        this.lex.openComment,
+        this.lex.openComment + 4,
+        'The comment opened here is never closed. Close it with ]].',
+      )
     if (this.lists) this.applyLists(root, '')
     return root
   }
@@ -86,13 +132,22 @@ class LuaParser {
     for (const entry of node.entries) {
       const below = `${path}/${node.type === 'list' ? '*' : entry.key}`
       const value = entry.value
-      if (value.type === 'map' && value.flow && value.entries.length === 0 && this.lists!.has(below)) entry.value = { ...value, type: 'list', documents: false }
+      if (value.type === 'map' && value.flow && value.entries.length === 0 && this.lists!.has(below))
+        entry.value = { ...value, type: 'list', documents: false }
       else this.applyLists(value, below)
     }
   }
 
-  private report(code: FindingCode, from: number, to: number, message: string, fix?: Finding['fix'], severity: Finding['severity'] = 'error'): void {
-    if (this.findings.length < 500) this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
+  private report(
+    code: FindingCode,
+    from: number,
+    to: number,
+    message: string,
+    fix?: Finding['fix'],
+    severity: Finding['severity'] = 'error',
+  ): void {
+    if (this.findings.length < 500)
+      this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
   }
 
   private lineOf(offset: number): number {
@@ -113,7 +168,13 @@ class LuaParser {
 
   private enter(): boolean {
     if (this.depth >= DEEPEST) {
-      if (!this.stopped) this.report('too-deep', this.lex.from, this.lex.from + 1, `Tables or expressions are nested more than ${DEEPEST} deep here; the rest was not read.`)
+      if (!this.stopped)
+        this.report(
+          'too-deep',
+          this.lex.from,
+          this.lex.from + 1,
+          `Tables or expressions are nested more than ${DEEPEST} deep here; the rest was not read.`,
+        )
       this.stopped = true
       this.lex.cut(this.text.length)
       this.lex.advance()
@@ -151,8 +212,20 @@ class LuaParser {
   private stray(): void {
     const { lex } = this
     const { from, to } = lex
-    if (lex.is('}') || lex.is(')') || lex.is(']')) this.report('text-after-value', from, to, `This “${lex.value}” closes nothing: what it belongs to was closed before. Remove it, or the one that closes too early.`)
-    else this.report('syntax', from, to, `“${lex.value.slice(0, 40)}” cannot start a line of a Lua file. Settings are written as name = value.`)
+    if (lex.is('}') || lex.is(')') || lex.is(']'))
+      this.report(
+        'text-after-value',
+        from,
+        to,
+        `This “${lex.value}” closes nothing: what it belongs to was closed before. Remove it, or the one that closes too early.`,
+      )
+    else
+      this.report(
+        'syntax',
+        from,
+        to,
+        `“${lex.value.slice(0, 40)}” cannot start a line of a Lua file. Settings are written as name = value.`,
+      )
     lex.advance()
     this.resync(this.indentAt(from))
   }
@@ -161,7 +234,8 @@ class LuaParser {
   private resync(indent: number): void {
     const { lex } = this
     while (!lex.at(T.End)) {
-      if (lex.newLine && this.indentAt(lex.from) <= indent && (lex.at(T.Name) || (lex.at(T.Keyword) && !lex.is('end') && !lex.is('then')))) return
+      if (lex.newLine && this.indentAt(lex.from) <= indent && (lex.at(T.Name) || (lex.at(T.Keyword) && !lex.is('end') && !lex.is('then'))))
+        return
       lex.advance()
     }
   }
@@ -175,7 +249,11 @@ class LuaParser {
         return this.returns(from, lead, top)
       case 'function':
         return this.functionStatement(from, lead, top)
-      case 'if': case 'for': case 'while': case 'do': case 'repeat':
+      case 'if':
+      case 'for':
+      case 'while':
+      case 'do':
+      case 'repeat':
         this.compound(lex.value)
         return this.code(from, lead, top)
       case 'goto':
@@ -234,7 +312,12 @@ class LuaParser {
     const last = target?.names[target.names.length - 1]
     if (target && last && this.missingEquals(last, target.keys[target.keys.length - 1]!)) return this.assign(from, lead, target, top)
     if (!call) {
-      this.report('missing-equals', expression.from, expression.to, `After “${this.text.slice(expression.from, expression.to).slice(0, 60)}” an equals sign and a value are missing.`)
+      this.report(
+        'missing-equals',
+        expression.from,
+        expression.to,
+        `After “${this.text.slice(expression.from, expression.to).slice(0, 60)}” an equals sign and a value are missing.`,
+      )
       if (!lex.newLine) this.resync(this.indentAt(from))
     }
     this.code(from, lead, top)
@@ -245,12 +328,18 @@ class LuaParser {
     const { lex } = this
     if (lex.newLine || lex.at(T.End)) return false
     if (lex.is(':')) {
-      this.report('missing-equals', lex.from, lex.to, `A colon stands where Lua takes an equals sign, after “${key}”.`, { label: 'Write an equals sign', edits: [{ from: lex.from, to: lex.to, insert: lex.from === name.to ? ' =' : '=' }] })
+      this.report('missing-equals', lex.from, lex.to, `A colon stands where Lua takes an equals sign, after “${key}”.`, {
+        label: 'Write an equals sign',
+        edits: [{ from: lex.from, to: lex.to, insert: lex.from === name.to ? ' =' : '=' }],
+      })
       return true
     }
     const value = lex.at(T.Number) || lex.at(T.Name) || lex.is('true') || lex.is('false') || lex.is('nil')
     if (!value) return false
-    this.report('missing-equals', name.to, name.to, `Between “${key}” and its value an equals sign is missing.`, { label: 'Insert the equals sign', edits: [{ from: name.to, to: name.to, insert: ' =' }] })
+    this.report('missing-equals', name.to, name.to, `Between “${key}” and its value an equals sign is missing.`, {
+      label: 'Insert the equals sign',
+      edits: [{ from: name.to, to: name.to, insert: ' =' }],
+    })
     lex.cut(lex.before)
     return true
   }
@@ -261,10 +350,18 @@ class LuaParser {
     const equals = lex.to
     lex.advance()
     if (lex.is('=')) {
-      this.report('syntax', lex.from, lex.to, 'Two equals signs compare; one assigns. Remove the second.', { label: 'Remove it', edits: [{ from: lex.from, to: lex.to, insert: '' }] })
+      this.report('syntax', lex.from, lex.to, 'Two equals signs compare; one assigns. Remove the second.', {
+        label: 'Remove it',
+        edits: [{ from: lex.from, to: lex.to, insert: '' }],
+      })
       lex.advance()
     }
-    if (lex.at(T.End) || (lex.newLine && lex.at(T.Keyword) && !['function', 'nil', 'true', 'false', 'not'].includes(lex.value)) || lex.is('}') || lex.is(',')) {
+    if (
+      lex.at(T.End) ||
+      (lex.newLine && lex.at(T.Keyword) && !['function', 'nil', 'true', 'false', 'not'].includes(lex.value)) ||
+      lex.is('}') ||
+      lex.is(',')
+    ) {
       this.report('syntax', from, equals, `After the equals sign a value is missing.`)
       if (lex.is(',')) lex.advance()
       return this.code(from, lead, top)
@@ -275,7 +372,10 @@ class LuaParser {
       const comma = lex.from
       lex.advance()
       if (target && (lex.newLine || lex.at(T.End))) {
-        this.report('extra-comma', comma, comma + 1, 'A comma stands behind this value, but outside of a table none may. Remove it.', { label: 'Remove the comma', edits: [{ from: comma, to: comma + 1, insert: '' }] })
+        this.report('extra-comma', comma, comma + 1, 'A comma stands behind this value, but outside of a table none may. Remove it.', {
+          label: 'Remove the comma',
+          edits: [{ from: comma, to: comma + 1, insert: '' }],
+        })
         break
       }
       this.expression(0)
@@ -288,7 +388,6 @@ class LuaParser {
     this.comments.drop(end)
     this.tree.assign(target.keys, target.names, { from, to: end, value: value, lead, trail: this.comments.takeTrail(end) })
   }
-
 
   private code(from: number, lead: readonly Comment[], top: boolean): void {
     if (!top) return
@@ -310,7 +409,8 @@ class LuaParser {
     }
     if (lex.is(';')) lex.advance()
     if (!top) return
-    if (value && single && value.type !== 'alias' && value.type !== 'scalar' && value.tag === null && !this.tree.returned) this.tree.returns(value, lead)
+    if (value && single && value.type !== 'alias' && value.type !== 'scalar' && value.tag === null && !this.tree.returned)
+      this.tree.returns(value, lead)
     else this.code(from, lead, top)
   }
 
@@ -332,7 +432,13 @@ class LuaParser {
     const to = lex.before
     this.comments.drop(to)
     if (keys.length === 0) return this.code(from, lead, top)
-    this.tree.assign(keys, names, { from, to, value: this.scalar('code', 'plain', null, from, to), lead, trail: this.comments.takeTrail(to) })
+    this.tree.assign(keys, names, {
+      from,
+      to,
+      value: this.scalar('code', 'plain', null, from, to),
+      lead,
+      trail: this.comments.takeTrail(to),
+    })
   }
 
   private functionBody(opened: number): void {
@@ -359,7 +465,11 @@ class LuaParser {
     if (word !== 'do') {
       const opener = word === 'if' ? 'then' : 'do'
       if (lex.is(opener)) lex.advance()
-      else this.report('syntax', opened, lex.before, `This “${word}” lacks its “${opener}”.`, { label: `Insert “${opener}”`, edits: [{ from: lex.before, to: lex.before, insert: ` ${opener}` }] })
+      else
+        this.report('syntax', opened, lex.before, `This “${word}” lacks its “${opener}”.`, {
+          label: `Insert “${opener}”`,
+          edits: [{ from: lex.before, to: lex.before, insert: ` ${opener}` }],
+        })
     }
     this.block(opened, word)
   }
@@ -403,13 +513,24 @@ class LuaParser {
     }
     this.inTable = outside
     this.depth--
-    if (!this.stopped) this.report('unclosed-block', opened, opened + word.length, `The “${word}” opened here is never closed. Close it with “${closer}”.`)
+    if (!this.stopped)
+      this.report('unclosed-block', opened, opened + word.length, `The “${word}” opened here is never closed. Close it with “${closer}”.`)
   }
 
   // ---- expressions --------------------------------------------------------------------------------------------
 
   private scalar(kind: ScalarKind, style: ScalarStyle, value: ScalarNode['value'], from: number, to: number): ScalarNode {
-    return { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind, style, value: kind === 'code' ? this.text.slice(from, to) : value }
+    return {
+      type: 'scalar',
+      from,
+      to,
+      outer: from,
+      anchor: null,
+      tag: null,
+      kind,
+      style,
+      value: kind === 'code' ? this.text.slice(from, to) : value,
+    }
   }
 
   private expression(least: number): Node {
@@ -445,7 +566,8 @@ class LuaParser {
     const minus = lex.is('-')
     lex.advance()
     const inner = this.expression(UNARY)
-    if (minus && inner.type === 'scalar' && inner.kind === 'number') return this.scalar('number', 'plain', -(inner.value as number), from, inner.to)
+    if (minus && inner.type === 'scalar' && inner.kind === 'number')
+      return this.scalar('number', 'plain', -(inner.value as number), from, inner.to)
     return this.scalar('code', 'plain', null, from, inner.to)
   }
 
@@ -455,9 +577,15 @@ class LuaParser {
     switch (lex.type) {
       case T.Number: {
         const amount = luaNumber(lex.value)
-        if (Number.isNaN(amount)) this.report('syntax', from, to, `“${lex.value.slice(0, 40)}” is not a number. Put it in quotes if it is meant as text.`, { label: 'Put it in quotes', edits: [{ from, to, insert: `'${lex.value}'` }] })
+        if (Number.isNaN(amount))
+          this.report('syntax', from, to, `“${lex.value.slice(0, 40)}” is not a number. Put it in quotes if it is meant as text.`, {
+            label: 'Put it in quotes',
+            edits: [{ from, to, insert: `'${lex.value}'` }],
+          })
         lex.advance()
-        return Number.isNaN(amount) ? this.scalar('text', 'plain', this.text.slice(from, to), from, to) : this.scalar('number', 'plain', amount, from, to)
+        return Number.isNaN(amount)
+          ? this.scalar('text', 'plain', this.text.slice(from, to), from, to)
+          : this.scalar('number', 'plain', amount, from, to)
       }
       case T.String:
         return this.string()
@@ -483,7 +611,12 @@ class LuaParser {
   private noValue(): Node {
     const { lex } = this
     const { from, to } = lex
-    this.report('syntax', from, to, lex.at(T.End) ? 'The file ends where a value should stand.' : `“${lex.value.slice(0, 40)}” stands where a value should.`)
+    this.report(
+      'syntax',
+      from,
+      to,
+      lex.at(T.End) ? 'The file ends where a value should stand.' : `“${lex.value.slice(0, 40)}” stands where a value should.`,
+    )
     const closes = lex.is('}') || lex.is(')') || lex.is(']') || lex.is(',') || lex.is(';')
     if (!closes && !lex.at(T.End)) lex.advance()
     return this.scalar('code', 'plain', null, from, closes ? from : to)
@@ -515,14 +648,24 @@ class LuaParser {
       const body = text.slice(from + 1, lex.to)
       const end = from + 1 + (/^[^,{}]*?(?=\s*[,}]\s*(--.*)?$)/.exec(body)?.[0].length ?? body.replace(/\s+$/, '').length)
       lex.cut(end)
-      this.report('unclosed-quote', from, end, 'The quote opened here is not closed on this line. Close it at the end of the text.', { label: 'Close it', edits: [{ from: end, to: end, insert: text[from]! }] })
+      this.report('unclosed-quote', from, end, 'The quote opened here is not closed on this line. Close it at the end of the text.', {
+        label: 'Close it',
+        edits: [{ from: end, to: end, insert: text[from]! }],
+      })
       lex.advance()
       return this.scalar('text', style, text.slice(from + 1, end), from, end)
     }
     const to = lex.to
     const source = text.slice(from + 1, to - 1)
     const { value, bad } = unescapeLua(source)
-    if (bad >= 0) this.report('bad-escape', from + 1 + bad, from + 3 + bad, `“${source.slice(bad, bad + 2)}” means nothing in Lua. Write two backslashes for one.`, { label: 'Double the backslash', edits: [{ from: from + 1 + bad, to: from + 1 + bad, insert: '\\' }] })
+    if (bad >= 0)
+      this.report(
+        'bad-escape',
+        from + 1 + bad,
+        from + 3 + bad,
+        `“${source.slice(bad, bad + 2)}” means nothing in Lua. Write two backslashes for one.`,
+        { label: 'Double the backslash', edits: [{ from: from + 1 + bad, to: from + 1 + bad, insert: '\\' }] },
+      )
     lex.advance()
     return this.scalar('text', style, value, from, to)
   }
@@ -535,7 +678,10 @@ class LuaParser {
     const close = /[\u2018-\u201f\u00ab\u00bb"']/.exec(line)
     const body = close ? line.slice(0, close.index) : line.replace(/[\s,}]*$/, '')
     const end = from + 1 + body.length + (close ? 1 : 0)
-    this.report('wrong-quote', from, end, 'A curly quote, as web pages and word processors write it, stands here. Use straight ones.', { label: 'Use straight quotes', edits: [{ from, to: end, insert: `"${body.replace(/"/g, '\\"')}"` }] })
+    this.report('wrong-quote', from, end, 'A curly quote, as web pages and word processors write it, stands here. Use straight ones.', {
+      label: 'Use straight quotes',
+      edits: [{ from, to: end, insert: `"${body.replace(/"/g, '\\"')}"` }],
+    })
     lex.cut(end)
     lex.advance()
     return this.scalar('text', 'double', body, from, end)
@@ -556,7 +702,10 @@ class LuaParser {
       this.inTable = outside
       if (lex.is(')')) lex.advance()
       else if (!this.stopped) this.report('unclosed-bracket', from, from + 1, 'The “(” opened here is never closed. Close it with “)”.')
-      node = node.type === 'scalar' && node.kind === 'number' ? { ...node, from, outer: from, to: lex.before } : this.scalar('code', 'plain', null, from, lex.before)
+      node =
+        node.type === 'scalar' && node.kind === 'number'
+          ? { ...node, from, outer: from, to: lex.before }
+          : this.scalar('code', 'plain', null, from, lex.before)
     } else {
       keys = [lex.value]
       names = [{ from: lex.from, to: lex.to }]
@@ -577,7 +726,8 @@ class LuaParser {
         lex.advance()
         const key = this.expression(0)
         if (lex.is(']')) lex.advance()
-        else if (!this.stopped) this.report('unclosed-bracket', opened, opened + 1, 'The “[” opened here is never closed. Close it with “]”.')
+        else if (!this.stopped)
+          this.report('unclosed-bracket', opened, opened + 1, 'The “[” opened here is never closed. Close it with “]”.')
         if (keys && key.type === 'scalar' && (key.kind === 'text' || key.kind === 'number')) {
           keys.push(String(key.value))
           names.push({ from: opened, to: lex.before })
@@ -637,22 +787,51 @@ class LuaParser {
       const lead = callee === null ? NO_COMMENTS : this.comments.takeLead(at)
       const value = this.expression(0)
       if (value.type === 'scalar' && value.kind === 'code') plain = false
-      const entry: Entry = { key: String(entries.length), keyFrom: value.outer, keyTo: value.outer, value, from: value.outer, to: value.to, lead, trail: null, comma: -1 }
+      const entry: Entry = {
+        key: String(entries.length),
+        keyFrom: value.outer,
+        keyTo: value.outer,
+        value,
+        from: value.outer,
+        to: value.to,
+        lead,
+        trail: null,
+        comma: -1,
+      }
       entries.push(entry)
       if (lex.is(',')) {
         entry.comma = lex.from
         lex.advance()
-        if (lex.is(')')) this.report('extra-comma', entry.comma, entry.comma + 1, 'A comma stands after the last value in parentheses. Remove it.', { label: 'Remove the comma', edits: [{ from: entry.comma, to: entry.comma + 1, insert: '' }] })
+        if (lex.is(')'))
+          this.report('extra-comma', entry.comma, entry.comma + 1, 'A comma stands after the last value in parentheses. Remove it.', {
+            label: 'Remove the comma',
+            edits: [{ from: entry.comma, to: entry.comma + 1, insert: '' }],
+          })
       } else if (!lex.is(')')) {
         if (lex.from === at || lex.at(T.End) || (lex.newLine && (lex.at(T.Keyword) || lex.is('}')))) break
-        this.report('missing-comma', value.to, value.to, 'A comma is missing after this value.', { label: 'Insert the comma', edits: [{ from: value.to, to: value.to, insert: ',' }] })
+        this.report('missing-comma', value.to, value.to, 'A comma is missing after this value.', {
+          label: 'Insert the comma',
+          edits: [{ from: value.to, to: value.to, insert: ',' }],
+        })
       }
     }
     this.inTable = outside
     if (lex.is(')')) lex.advance()
     else if (!this.stopped) this.report('unclosed-bracket', from, from + 1, 'The “(” opened here is never closed. Close it with “)”.')
     if (callee === null || !plain || entries.length === 0) return null
-    return { type: 'list', documents: false, flow: true, indent: -1, entries, tail: NO_COMMENTS, from, to: lex.before, outer: callee, anchor: null, tag: this.text.slice(callee, calleeTo) }
+    return {
+      type: 'list',
+      documents: false,
+      flow: true,
+      indent: -1,
+      entries,
+      tail: NO_COMMENTS,
+      from,
+      to: lex.before,
+      outer: callee,
+      anchor: null,
+      tag: this.text.slice(callee, calleeTo),
+    }
   }
 
   // ---- tables -------------------------------------------------------------------------------------------------
@@ -674,7 +853,10 @@ class LuaParser {
         lex.advance()
         closed = true
       } else if (lex.is(',') || lex.is(';')) {
-        this.report('extra-comma', lex.from, lex.to, 'A comma stands where a value should. Remove it.', { label: 'Remove the comma', edits: [{ from: lex.from, to: lex.to, insert: '' }] })
+        this.report('extra-comma', lex.from, lex.to, 'A comma stands where a value should. Remove it.', {
+          label: 'Remove the comma',
+          edits: [{ from: lex.from, to: lex.to, insert: '' }],
+        })
         lex.advance()
       } else if (this.leftTable(indent)) break
       else {
@@ -688,10 +870,12 @@ class LuaParser {
     }
     this.inTable--
     this.depth--
-    if (!closed && !this.stopped) this.report('unclosed-bracket', from, from + 1, 'The “{” opened here is never closed. Close it with “}” after its last value.')
+    if (!closed && !this.stopped)
+      this.report('unclosed-bracket', from, from + 1, 'The “{” opened here is never closed. Close it with “}” after its last value.')
     const end = closed ? lex.before : Math.max(from + 1, entries[entries.length - 1]?.to ?? 0)
     const tail = this.comments.takeLead(closed ? end : lex.from)
-    if (positions === 0 || positions < entries.length) return { type: 'map', flow: true, indent: -1, entries, tail, from, to: end, outer: from, anchor: null, tag: null }
+    if (positions === 0 || positions < entries.length)
+      return { type: 'map', flow: true, indent: -1, entries, tail, from, to: end, outer: from, anchor: null, tag: null }
     for (let i = 0; i < entries.length; i++) entries[i]!.key = String(i)
     return { type: 'list', documents: false, flow: true, indent: -1, entries, tail, from, to: end, outer: from, anchor: null, tag: null }
   }
@@ -702,28 +886,58 @@ class LuaParser {
     if (!lex.newLine) return false
     if (lex.at(T.Keyword) && (lex.is('local') || lex.is('return') || lex.is('end') || lex.is('if') || lex.is('for'))) return true
     if (lex.is(')') || lex.is(']')) return true
-    return this.byIndent && lex.at(T.Name) && this.indentAt(lex.from) <= indent && /^[\w.]*\.[\w.]+\s*=|^\w+\s*=\s*\{/.test(this.text.slice(lex.from, lex.from + 200))
+    return (
+      this.byIndent &&
+      lex.at(T.Name) &&
+      this.indentAt(lex.from) <= indent &&
+      /^[\w.]*\.[\w.]+\s*=|^\w+\s*=\s*\{/.test(this.text.slice(lex.from, lex.from + 200))
+    )
   }
 
   private checkDuplicate(seen: Seen, entry: Entry): void {
     const first = seen.before(entry)
-    if (first) this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this table, first on line ${this.lineOf(first.keyFrom)}. Only the last one counts; remove the other.`, undefined, 'warning')
+    if (first)
+      this.report(
+        'duplicate-key',
+        entry.keyFrom,
+        entry.keyTo,
+        `“${entry.key}” stands twice in this table, first on line ${this.lineOf(first.keyFrom)}. Only the last one counts; remove the other.`,
+        undefined,
+        'warning',
+      )
   }
 
   private field(position: number): Entry | null {
     const { lex } = this
     const from = lex.from
-    const entry: Entry = { key: String(position), keyFrom: from, keyTo: from, value: emptyScalar(from), from, to: from, lead: this.comments.takeLead(from), trail: null, comma: -1 }
+    const entry: Entry = {
+      key: String(position),
+      keyFrom: from,
+      keyTo: from,
+      value: emptyScalar(from),
+      from,
+      to: from,
+      lead: this.comments.takeLead(from),
+      trail: null,
+      comma: -1,
+    }
     if (lex.is('[')) this.bracketKey(entry)
     else {
       const first = this.expression(0)
       const word = first.type === 'scalar' && first.kind === 'code' && /^[A-Za-z_]\w*$/.test(this.text.slice(first.from, first.to))
       const text = first.type === 'scalar' && first.kind === 'text'
       if (word && lex.is('=')) this.named(entry, first as ScalarNode, this.text.slice(first.from, first.to))
-      else if (word && this.missingEquals(first, this.text.slice(first.from, first.to))) this.named(entry, first as ScalarNode, this.text.slice(first.from, first.to))
+      else if (word && this.missingEquals(first, this.text.slice(first.from, first.to)))
+        this.named(entry, first as ScalarNode, this.text.slice(first.from, first.to))
       else if (text && (lex.is(':') || lex.is('='))) this.quotedName(entry, first as ScalarNode)
       else if (lex.is('=')) {
-        this.report('syntax', first.outer, first.to, 'This cannot name a field of a table. Write [ ] around it.', { label: 'Put it in brackets', edits: [{ from: first.outer, to: first.outer, insert: '[' }, { from: first.to, to: first.to, insert: ']' }] })
+        this.report('syntax', first.outer, first.to, 'This cannot name a field of a table. Write [ ] around it.', {
+          label: 'Put it in brackets',
+          edits: [
+            { from: first.outer, to: first.outer, insert: '[' },
+            { from: first.to, to: first.to, insert: ']' },
+          ],
+        })
         this.named(entry, { ...emptyScalar(first.outer), to: first.to }, this.text.slice(first.outer, first.to))
       } else entry.value = first
     }
@@ -752,7 +966,16 @@ class LuaParser {
     const { lex } = this
     const source = this.text.slice(name.from, name.to)
     const colon = lex.is(':')
-    this.report('missing-equals', name.from, lex.to, colon ? 'This is written as in JSON. Lua takes ["name"] = value.' : 'A name in quotes stands in brackets in Lua: ["name"] = value.', { label: 'Write it as Lua does', edits: [{ from: name.from, to: lex.to, insert: `[${source}]${colon ? ' =' : this.text.slice(name.to, lex.to)}` }] })
+    this.report(
+      'missing-equals',
+      name.from,
+      lex.to,
+      colon ? 'This is written as in JSON. Lua takes ["name"] = value.' : 'A name in quotes stands in brackets in Lua: ["name"] = value.',
+      {
+        label: 'Write it as Lua does',
+        edits: [{ from: name.from, to: lex.to, insert: `[${source}]${colon ? ' =' : this.text.slice(name.to, lex.to)}` }],
+      },
+    )
     this.named(entry, name, String(name.value))
   }
 
@@ -788,7 +1011,11 @@ class LuaParser {
     }
     entry.trail = this.comments.takeTrail(entry.to)
     if (lex.is('}') || lex.at(T.End) || this.stopped) return
-    if (lex.is(')') || lex.is(']') || (lex.newLine && lex.at(T.Keyword) && !['nil', 'true', 'false', 'function', 'not'].includes(lex.value))) {
+    if (
+      lex.is(')') ||
+      lex.is(']') ||
+      (lex.newLine && lex.at(T.Keyword) && !['nil', 'true', 'false', 'function', 'not'].includes(lex.value))
+    ) {
       if (!lex.newLine) {
         this.report('syntax', lex.from, lex.to, `This “${lex.value}” closes nothing here.`)
         lex.advance()
@@ -796,6 +1023,9 @@ class LuaParser {
       return
     }
     if (this.byIndent && lex.newLine && this.leftTable(this.indentAt(entry.from))) return
-    this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
+    this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', {
+      label: 'Insert the comma',
+      edits: [{ from: entry.to, to: entry.to, insert: ',' }],
+    })
   }
 }

@@ -39,7 +39,11 @@ function literal(value: ScalarValue, quote: '"' | "'"): string {
 
 /** Numerals, and constant arithmetic as it is written. */
 function isNumberSource(text: string): boolean {
-  return (!Number.isNaN(luaNumber(text.replace(/^-/, ''))) || (/^[-+*/%^().\d\sxXa-fA-FeEpP]+$/.test(text) && /\d/.test(text) && !/--/.test(text))) && !/\n/.test(text)
+  return (
+    (!Number.isNaN(luaNumber(text.replace(/^-/, ''))) ||
+      (/^[-+*/%^().\d\sxXa-fA-FeEpP]+$/.test(text) && /\d/.test(text) && !/--/.test(text))) &&
+    !/\n/.test(text)
+  )
 }
 
 function scalar(place: Place, value: ScalarValue): string {
@@ -79,7 +83,8 @@ function head(document: Document, container: Container, name: string | null, alo
   if (name === null) return ''
   if (!alone) return `${fieldName(document, container, name)} = `
   const prefix = (container.type === 'map' ? container.prefix : null) ?? ''
-  if (prefix === '' && !isLuaName(name)) throw new OperationError('cannot-hold', `“${name}” cannot name a variable: use letters, digits and _ only, a letter first`)
+  if (prefix === '' && !isLuaName(name))
+    throw new OperationError('cannot-hold', `“${name}” cannot name a variable: use letters, digits and _ only, a letter first`)
   if (prefix === '') return `${usesLocals(document, container) ? 'local ' : ''}${name} = `
   return `${prefix}${isLuaName(name) ? '.' + name : fieldName(document, container, name)} = `
 }
@@ -94,9 +99,12 @@ function inline(document: Document, value: Value): string {
 }
 
 function inlineWith(document: Document, value: Value, quote: '"' | "'"): string {
-  if (Array.isArray(value)) return value.length === 0 ? '{}' : '{ ' + (value as readonly Value[]).map((item) => inlineWith(document, item, quote)).join(', ') + ' }'
+  if (Array.isArray(value))
+    return value.length === 0 ? '{}' : '{ ' + (value as readonly Value[]).map((item) => inlineWith(document, item, quote)).join(', ') + ' }'
   if (value instanceof Map) {
-    const parts = [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => `${fieldName(document, ANY_SECTION, name)} = ${inlineWith(document, item, quote)}`)
+    const parts = [...(value as ReadonlyMap<string, Value>)].map(
+      ([name, item]) => `${fieldName(document, ANY_SECTION, name)} = ${inlineWith(document, item, quote)}`,
+    )
     return parts.length === 0 ? '{}' : '{ ' + parts.join(', ') + ' }'
   }
   return literal(value as ScalarValue, quote)
@@ -104,13 +112,20 @@ function inlineWith(document: Document, value: Value, quote: '"' | "'"): string 
 
 function valueLines(document: Document, value: Value, container: Container): string[] {
   const step = indentText(document)
-  const block = (items: readonly (readonly string[])[]): string[] => ['{', ...items.flatMap((lines) => lines.map((line, i) => step + line + (i === lines.length - 1 ? ',' : ''))), '}']
+  const block = (items: readonly (readonly string[])[]): string[] => [
+    '{',
+    ...items.flatMap((lines) => lines.map((line, i) => step + line + (i === lines.length - 1 ? ',' : ''))),
+    '}',
+  ]
   if (value instanceof Map && value.size > 0)
-    return block([...(value as ReadonlyMap<string, Value>)].map(([name, item]) => {
-      const lines = valueLines(document, item, ANY_SECTION)
-      return [`${fieldName(document, ANY_SECTION, name)} = ${lines[0]!}`, ...lines.slice(1)]
-    }))
-  if (Array.isArray(value) && (value as readonly Value[]).some((item) => Array.isArray(item) || item instanceof Map)) return block((value as readonly Value[]).map((item) => valueLines(document, item, ANY_SECTION)))
+    return block(
+      [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => {
+        const lines = valueLines(document, item, ANY_SECTION)
+        return [`${fieldName(document, ANY_SECTION, name)} = ${lines[0]!}`, ...lines.slice(1)]
+      }),
+    )
+  if (Array.isArray(value) && (value as readonly Value[]).some((item) => Array.isArray(item) || item instanceof Map))
+    return block((value as readonly Value[]).map((item) => valueLines(document, item, ANY_SECTION)))
   if (typeof value === 'string') return [literal(value, quoteOf(document, container, null))]
   return [inline(document, value)]
 }
@@ -125,8 +140,17 @@ function refuses(_container: Container, value: Value): string | null {
 }
 
 export const luaWriter: Writer = {
-  scalar, key, entryLines, inline, commentMark: '--', brackets: true, portable: true, refuses, standsAlone,
-  splice: assignmentSplice, rename: (document, container, entry, name) => assignmentRename(document, container, entry, name, key),
+  scalar,
+  key,
+  entryLines,
+  inline,
+  commentMark: '--',
+  brackets: true,
+  portable: true,
+  refuses,
+  standsAlone,
+  splice: assignmentSplice,
+  rename: (document, container, entry, name) => assignmentRename(document, container, entry, name, key),
   replace: (document, _container, entry, value) => assignmentReplace(document, entry, inline(document, value)),
   copy: (source, entry, from, target, to, name) => assignmentCopy(source, entry, from, target, to, name, head, key),
 }

@@ -27,7 +27,14 @@ export function parseProperties(text: string): Document {
       entry.lead = pending.length > 0 ? pending : NO_COMMENTS
       pending = []
       const before = seen.get(entry.key)
-      if (before !== undefined) findings.push({ code: 'duplicate-key', severity: 'error', from: entry.keyFrom, to: entry.keyTo, message: `“${entry.key}” stands twice, first on line ${before}. Only the last one counts; remove the other.` })
+      if (before !== undefined)
+        findings.push({
+          code: 'duplicate-key',
+          severity: 'error',
+          from: entry.keyFrom,
+          to: entry.keyTo,
+          message: `“${entry.key}” stands twice, first on line ${before}. Only the last one counts; remove the other.`,
+        })
       seen.set(entry.key, line)
       checkEscapes(text, entry.value as ScalarNode, findings)
       entries.push(entry)
@@ -39,7 +46,18 @@ export function parseProperties(text: string): Document {
     at = next
   }
   const from = entries[0]?.from ?? text.length
-  const root: MapNode = { type: 'map', flow: false, indent: 0, entries, tail: pending, from, to: entries[entries.length - 1]?.to ?? from, outer: from, anchor: null, tag: null }
+  const root: MapNode = {
+    type: 'map',
+    flow: false,
+    indent: 0,
+    entries,
+    tail: pending,
+    from,
+    to: entries[entries.length - 1]?.to ?? from,
+    outer: from,
+    anchor: null,
+    tag: null,
+  }
   return { format: 'properties', text, root, findings }
 }
 
@@ -67,8 +85,28 @@ function readEntry(text: string, start: number, to: number): Entry {
   let from = skipBlanks(text, keyTo)
   if (from < to && (text[from] === '=' || text[from] === ':')) from = skipBlanks(text, from + 1)
   from = Math.min(from, to)
-  const value: ScalarNode = { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: 'text', style: 'plain', value: unescapeProperty(text.slice(from, to)) }
-  return { key: unescapeProperty(text.slice(start, keyTo)), keyFrom: start, keyTo, value, from: start, to, lead: NO_COMMENTS, trail: null, comma: -1 }
+  const value: ScalarNode = {
+    type: 'scalar',
+    from,
+    to,
+    outer: from,
+    anchor: null,
+    tag: null,
+    kind: 'text',
+    style: 'plain',
+    value: unescapeProperty(text.slice(from, to)),
+  }
+  return {
+    key: unescapeProperty(text.slice(start, keyTo)),
+    keyFrom: start,
+    keyTo,
+    value,
+    from: start,
+    to,
+    lead: NO_COMMENTS,
+    trail: null,
+    comma: -1,
+  }
 }
 
 /** Resolves escapes and joins continued lines. */
@@ -86,5 +124,11 @@ function checkEscapes(text: string, value: ScalarNode, findings: Finding[]): voi
   const bad = /(?<!\\)(?:\\\\)*\\u(?![0-9a-fA-F]{4})/.exec(source)
   if (!bad) return
   const from = value.from + bad.index
-  findings.push({ code: 'bad-escape', severity: 'error', from, to: from + bad[0].length, message: '“\\u” needs four hexadecimal digits after it. Write two backslashes for one.' })
+  findings.push({
+    code: 'bad-escape',
+    severity: 'error',
+    from,
+    to: from + bad[0].length,
+    message: '“\\u” needs four hexadecimal digits after it. Write two backslashes for one.',
+  })
 }

@@ -5,7 +5,11 @@ import type { Place, Writer } from '../writer'
 /** Escapes a value: leading blanks, backslashes and line ends. Other characters stand as they are, as in today's files. */
 export function escapeProperty(text: string): string {
   return text
-    .replaceAll('\\', '\\\\').replaceAll('\n', '\\n').replaceAll('\r', '\\r').replaceAll('\f', '\\f').replaceAll('\t', '\\t')
+    .replaceAll('\\', '\\\\')
+    .replaceAll('\n', '\\n')
+    .replaceAll('\r', '\\r')
+    .replaceAll('\f', '\\f')
+    .replaceAll('\t', '\\t')
     .replace(/^ /, '\\ ')
     .replace(/[\u0000-\u0008\u000b\u000e-\u001f]/g, (char) => '\\u' + char.charCodeAt(0).toString(16).padStart(4, '0'))
 }
@@ -22,7 +26,9 @@ function scalar(_place: Place, value: null | boolean | number | string | { reado
 }
 
 function key(_document: Document, _container: Container, name: string, _old: Entry | null): string {
-  return escapeProperty(name).replace(/(?<!\\)[\s=:]/g, '\\$&').replace(/^[#!]/, '\\$&')
+  return escapeProperty(name)
+    .replace(/(?<!\\)[\s=:]/g, '\\$&')
+    .replace(/^[#!]/, '\\$&')
 }
 
 function entryLines(document: Document, container: Container, name: string | null, value: Value): string[] {
@@ -31,6 +37,10 @@ function entryLines(document: Document, container: Container, name: string | nul
 }
 
 export const propertiesWriter: Writer = {
-  scalar, key, entryLines, inline: (_document, value) => escapeProperty(textOf(value)),
-  commentMark: '#', brackets: false,
+  scalar,
+  key,
+  entryLines,
+  inline: (_document, value) => escapeProperty(textOf(value)),
+  commentMark: '#',
+  brackets: false,
 }

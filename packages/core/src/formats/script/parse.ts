@@ -2,8 +2,29 @@
  * Finds literal constants in a script: `const NAME = 'text'` at the top of the file, with objects and lists of literals.
  * The grammar is acorn's, a general JavaScript parser; nothing is run. All other statements are code.
  */
-import { Parser, type Comment as AcornComment, type Expression, type ModuleDeclaration, type Options, type Program, type Property, type SpreadElement, type Statement, type VariableDeclaration } from 'acorn'
-import { emptyScalar, type Comment, type Document, type Entry, type Finding, type MapNode, type Node, type ScalarNode, type Span } from '../../tree/nodes'
+import {
+  Parser,
+  type Comment as AcornComment,
+  type Expression,
+  type ModuleDeclaration,
+  type Options,
+  type Program,
+  type Property,
+  type SpreadElement,
+  type Statement,
+  type VariableDeclaration,
+} from 'acorn'
+import {
+  emptyScalar,
+  type Comment,
+  type Document,
+  type Entry,
+  type Finding,
+  type MapNode,
+  type Node,
+  type ScalarNode,
+  type Span,
+} from '../../tree/nodes'
 import { CommentStream } from '../comment-stream'
 import { reckon } from '../lua/literals'
 import { StatementTree } from '../statements'
@@ -43,7 +64,14 @@ class ScriptReader {
       const read = this.attempt(from, text.length)
       if (!(read instanceof SyntaxError)) return [...found, ...read.body]
       const at = Math.min((read as SyntaxError & { pos: number }).pos ?? from, text.length)
-      if (this.findings.length === 0) this.findings.push({ code: 'syntax', severity: 'error', from: this.causeOf(at), to: Math.min(at + 1, text.length), message: `${plainWords(read.message)} The lines after it were read as far as they could be.` })
+      if (this.findings.length === 0)
+        this.findings.push({
+          code: 'syntax',
+          severity: 'error',
+          from: this.causeOf(at),
+          to: Math.min(at + 1, text.length),
+          message: `${plainWords(read.message)} The lines after it were read as far as they could be.`,
+        })
       // the longest run of lines before the error that reads
       const cut = this.lastGoodLine(from, at)
       if (cut > from) {
@@ -76,7 +104,14 @@ class ScriptReader {
 
   private attempt(from: number, to: number): Program | SyntaxError {
     const waiting: AcornComment[] = []
-    const options = (sourceType: 'module' | 'script'): Options => ({ ecmaVersion: 'latest', sourceType, allowHashBang: true, allowReturnOutsideFunction: true, allowAwaitOutsideFunction: true, onComment: waiting })
+    const options = (sourceType: 'module' | 'script'): Options => ({
+      ecmaVersion: 'latest',
+      sourceType,
+      allowHashBang: true,
+      allowReturnOutsideFunction: true,
+      allowAwaitOutsideFunction: true,
+      onComment: waiting,
+    })
     // offsets stay those of the file
     const text = ' '.repeat(from) + this.text.slice(from, to)
     for (const kind of ['module', 'script'] as const) {
@@ -86,7 +121,10 @@ class ScriptReader {
         for (const comment of waiting) this.comments.add(comment.start, comment.end)
         return program
       } catch (error) {
-        if (kind === 'script') return error instanceof SyntaxError ? error : new SyntaxError(error instanceof RangeError ? 'It is nested too deep to be read.' : String(error))
+        if (kind === 'script')
+          return error instanceof SyntaxError
+            ? error
+            : new SyntaxError(error instanceof RangeError ? 'It is nested too deep to be read.' : String(error))
       }
     }
     return new SyntaxError('It could not be read.')
@@ -98,7 +136,13 @@ class ScriptReader {
     if (declaration.type === 'VariableDeclaration' && this.constants(node, declaration, lead)) return
     this.comments.drop(node.end)
     if ((declaration.type === 'FunctionDeclaration' || declaration.type === 'ClassDeclaration') && declaration.id)
-      return this.tree.assign([declaration.id.name], [{ from: declaration.id.start, to: declaration.id.end }], { from: node.start, to: node.end, value: this.code(node), lead, trail: this.comments.takeTrail(node.end) })
+      return this.tree.assign([declaration.id.name], [{ from: declaration.id.start, to: declaration.id.end }], {
+        from: node.start,
+        to: node.end,
+        value: this.code(node),
+        lead,
+        trail: this.comments.takeTrail(node.end),
+      })
     this.tree.code(node.start, node.end, lead, this.comments.takeTrail(node.end))
   }
 
@@ -120,7 +164,12 @@ class ScriptReader {
     return { ...emptyScalar(node.start), to: node.end, kind: 'code', style: 'plain', value: this.text.slice(node.start, node.end) }
   }
 
-  private scalar(node: { start: number; end: number }, kind: ScalarNode['kind'], value: ScalarNode['value'], style: ScalarNode['style'] = 'plain'): ScalarNode {
+  private scalar(
+    node: { start: number; end: number },
+    kind: ScalarNode['kind'],
+    value: ScalarNode['value'],
+    style: ScalarNode['style'] = 'plain',
+  ): ScalarNode {
     return { ...emptyScalar(node.start), to: node.end, kind, style, value }
   }
 
@@ -128,13 +177,15 @@ class ScriptReader {
     if (depth > DEEPEST) return this.code(node)
     switch (node.type) {
       case 'Literal':
-        if (typeof node.value === 'string') return this.scalar(node, 'text', node.value, this.text[node.start] === '"' ? 'double' : 'single')
+        if (typeof node.value === 'string')
+          return this.scalar(node, 'text', node.value, this.text[node.start] === '"' ? 'double' : 'single')
         if (typeof node.value === 'number') return this.scalar(node, 'number', node.value)
         if (typeof node.value === 'boolean') return this.scalar(node, 'bool', node.value)
         return node.value === null && node.raw === 'null' ? this.scalar(node, 'null', null) : this.code(node)
       case 'TemplateLiteral':
         return node.expressions.length === 0 ? this.scalar(node, 'text', node.quasis[0]?.value.cooked ?? '', 'long') : this.code(node)
-      case 'UnaryExpression': case 'BinaryExpression': {
+      case 'UnaryExpression':
+      case 'BinaryExpression': {
         const amount = amountOf(node, 0)
         return amount === null ? this.code(node) : this.scalar(node, 'number', amount)
       }
@@ -148,14 +199,37 @@ class ScriptReader {
   }
 
   private container(node: { start: number; end: number }, entries: Entry[]): Omit<MapNode, 'type'> {
-    return { flow: true, indent: -1, entries, tail: this.comments.takeLead(node.end), from: node.start, to: node.end, outer: node.start, anchor: null, tag: null }
+    return {
+      flow: true,
+      indent: -1,
+      entries,
+      tail: this.comments.takeLead(node.end),
+      from: node.start,
+      to: node.end,
+      outer: node.start,
+      anchor: null,
+      tag: null,
+    }
   }
 
   private list(node: Extract<Expression, { type: 'ArrayExpression' }>, depth: number): Node {
     if (node.elements.some((item) => item === null || item.type === 'SpreadElement')) return this.code(node)
     const entries = (node.elements as Expression[]).map((item, i) => {
       const lead = this.comments.takeLead(item.start)
-      return this.separated({ key: String(i), keyFrom: item.start, keyTo: item.start, value: this.value(item, depth + 1), from: item.start, to: item.end, lead, trail: null, comma: -1 }, node.elements[i + 1]?.start ?? node.end)
+      return this.separated(
+        {
+          key: String(i),
+          keyFrom: item.start,
+          keyTo: item.start,
+          value: this.value(item, depth + 1),
+          from: item.start,
+          to: item.end,
+          lead,
+          trail: null,
+          comma: -1,
+        },
+        node.elements[i + 1]?.start ?? node.end,
+      )
     })
     return { type: 'list', documents: false, ...this.container(node, entries) }
   }
@@ -170,13 +244,30 @@ class ScriptReader {
 
   private property(item: Property | SpreadElement, index: number, lead: readonly Comment[], depth: number): Entry {
     const base = { keyFrom: item.start, keyTo: item.start, from: item.start, to: item.end, lead, trail: null, comma: -1 }
-    if (item.type === 'SpreadElement' || (item.computed && item.key.type !== 'Literal') || item.method || item.kind !== 'init' || item.shorthand) {
+    if (
+      item.type === 'SpreadElement' ||
+      (item.computed && item.key.type !== 'Literal') ||
+      item.method ||
+      item.kind !== 'init' ||
+      item.shorthand
+    ) {
       const source = this.text.slice(item.start, Math.min(item.end, item.start + 60)).replace(/\s+/g, ' ')
       const named = item.type === 'Property' && !item.computed && item.key.type === 'Identifier' ? item.key.name : `${source} (${index})`
       return { key: named, value: this.code(item), ...base, names: [] }
     }
-    const key = item.key.type === 'Identifier' ? item.key.name : item.key.type === 'Literal' ? String(item.key.value) : this.text.slice(item.key.start, item.key.end)
-    return { key, ...base, keyFrom: item.computed ? item.start : item.key.start, keyTo: item.computed ? this.text.indexOf(']', item.key.end) + 1 : item.key.end, value: this.value(item.value, depth + 1) }
+    const key =
+      item.key.type === 'Identifier'
+        ? item.key.name
+        : item.key.type === 'Literal'
+          ? String(item.key.value)
+          : this.text.slice(item.key.start, item.key.end)
+    return {
+      key,
+      ...base,
+      keyFrom: item.computed ? item.start : item.key.start,
+      keyTo: item.computed ? this.text.indexOf(']', item.key.end) + 1 : item.key.end,
+      value: this.value(item.value, depth + 1),
+    }
   }
 
   /** Finds the comma behind an entry and the comment on its line. */
@@ -215,6 +306,7 @@ function amountOf(node: Expression, depth: number): number | null {
 /** A parser's message as a sentence, without the place, which the finding has. */
 function plainWords(message: string): string {
   const bare = message.replace(/\s*\(\d+:\d+\)$/, '')
-  return bare === 'Unexpected token' ? 'Something stands here that does not fit: often a comma, bracket or quote is missing just before it.' : `${bare}.`
+  return bare === 'Unexpected token'
+    ? 'Something stands here that does not fit: often a comma, bracket or quote is missing just before it.'
+    : `${bare}.`
 }
-

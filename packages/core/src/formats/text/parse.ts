@@ -2,7 +2,18 @@ import { emptyScalar, type Document, type MapNode } from '../../tree/nodes'
 
 /** Plain text has no settings: the whole file is one value, `/text`. */
 export function parseText(text: string): Document {
-  const root: MapNode = { type: 'map', flow: false, indent: 0, entries: [], tail: [], from: 0, to: text.length, outer: 0, anchor: null, tag: null }
+  const root: MapNode = {
+    type: 'map',
+    flow: false,
+    indent: 0,
+    entries: [],
+    tail: [],
+    from: 0,
+    to: text.length,
+    outer: 0,
+    anchor: null,
+    tag: null,
+  }
   const value = { ...emptyScalar(0), kind: 'text' as const, style: 'plain' as const, value: text, to: text.length }
   root.entries.push({ key: 'text', keyFrom: 0, keyTo: 0, value, from: 0, to: text.length, lead: [], trail: null, comma: -1 })
   return { format: 'text', text, root, findings: [] }

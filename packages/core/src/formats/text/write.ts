@@ -7,7 +7,13 @@ function textOf(value: Value): string {
 
 /** Plain text holds one value and nothing else. */
 export const textWriter: Writer = {
-  scalar: (_place, value) => textOf(value), key: () => '', entryLines: (_document, _container, _name, value) => [textOf(value)], inline: (_document, value) => textOf(value),
-  commentMark: '', brackets: false, splice: () => [],
-  refuses: (_container, value) => (Array.isArray(value) || value instanceof Map ? 'is more than one text, and a plain text file holds only that' : null),
+  scalar: (_place, value) => textOf(value),
+  key: () => '',
+  entryLines: (_document, _container, _name, value) => [textOf(value)],
+  inline: (_document, value) => textOf(value),
+  commentMark: '',
+  brackets: false,
+  splice: () => [],
+  refuses: (_container, value) =>
+    Array.isArray(value) || value instanceof Map ? 'is more than one text, and a plain text file holds only that' : null,
 }

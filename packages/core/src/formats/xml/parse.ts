@@ -3,7 +3,20 @@
  * attributes in it is a section, one with text alone a value; attributes are entries `@name`, the text of an element
  * that also has attributes is `#text`, and elements of one name that stand several times in one are a list.
  */
-import { NO_COMMENTS, emptyScalar, type Comment, type Container, type Document, type Entry, type Finding, type FindingCode, type ListNode, type MapNode, type Node, type ScalarNode } from '../../tree/nodes'
+import {
+  NO_COMMENTS,
+  emptyScalar,
+  type Comment,
+  type Container,
+  type Document,
+  type Entry,
+  type Finding,
+  type FindingCode,
+  type ListNode,
+  type MapNode,
+  type Node,
+  type ScalarNode,
+} from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
 import { CommentStream } from '../comment-stream'
 import { decodeXml } from './entities'
@@ -35,23 +48,46 @@ class XmlParser {
   /** Names of the elements that are open. */
   private readonly open: string[] = []
 
-  constructor(private readonly text: string, private readonly lists: ReadonlySet<string> | null) {
+  constructor(
+    private readonly text: string,
+    private readonly lists: ReadonlySet<string> | null,
+  ) {
     this.comments = new CommentStream(text)
     if (text.charCodeAt(0) === 0xfeff) this.pos = 1
   }
 
   file(): MapNode {
-    const root: MapNode = { type: 'map', flow: false, indent: 0, entries: [], tail: NO_COMMENTS, from: this.pos, to: this.text.length, outer: this.pos, anchor: null, tag: null }
+    const root: MapNode = {
+      type: 'map',
+      flow: false,
+      indent: 0,
+      entries: [],
+      tail: NO_COMMENTS,
+      from: this.pos,
+      to: this.text.length,
+      outer: this.pos,
+      anchor: null,
+      tag: null,
+    }
     this.content(root, '')
-    if (root.entries.length === 0) this.report('syntax', 0, Math.min(1, this.text.length), 'The file has no element. An XML file needs one around everything.')
+    if (root.entries.length === 0)
+      this.report('syntax', 0, Math.min(1, this.text.length), 'The file has no element. An XML file needs one around everything.')
     root.tail = this.comments.takeLead(this.text.length + 1)
     const [first] = root.entries
     if (first) root.from = root.outer = first.from
     return root
   }
 
-  private report(code: FindingCode, from: number, to: number, message: string, fix?: Finding['fix'], severity: Finding['severity'] = 'error'): void {
-    if (this.findings.length < 500) this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
+  private report(
+    code: FindingCode,
+    from: number,
+    to: number,
+    message: string,
+    fix?: Finding['fix'],
+    severity: Finding['severity'] = 'error',
+  ): void {
+    if (this.findings.length < 500)
+      this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
   }
 
   private lineOf(offset: number): number {
@@ -90,12 +126,21 @@ class XmlParser {
       else if (text.startsWith('<!', next)) this.doctype()
       else if (this.nameAt(next + 1) !== '') this.element(container, path)
       else {
-        this.report('syntax', next, next + 1, 'A “<” stands here that opens no element. In text write &lt; for it.', { label: 'Write &lt;', edits: [{ from: next, to: next + 1, insert: '&lt;' }] })
+        this.report('syntax', next, next + 1, 'A “<” stands here that opens no element. In text write &lt; for it.', {
+          label: 'Write &lt;',
+          edits: [{ from: next, to: next + 1, insert: '&lt;' }],
+        })
         texts.push({ from: next, to: next + 1 })
         this.pos = next + 1
       }
     }
-    if (path === '' && texts.length > 0) this.report('text-after-value', texts[0]!.from, texts[0]!.to, 'Text stands outside of the element that holds everything. Move it into one.')
+    if (path === '' && texts.length > 0)
+      this.report(
+        'text-after-value',
+        texts[0]!.from,
+        texts[0]!.to,
+        'Text stands outside of the element that holds everything. Move it into one.',
+      )
     return joinParts(texts)
   }
 
@@ -144,8 +189,29 @@ class XmlParser {
       return
     }
     this.pos = from + 1 + name.length
-    const entry: Entry = { key: name, keyFrom: from + 1, keyTo: this.pos, value: emptyScalar(this.pos), from, to: this.pos, lead, trail: null, comma: -1 }
-    const value: MapNode = { type: 'map', flow: false, indent: 0, entries: [], tail: NO_COMMENTS, from, to: from, outer: from, anchor: null, tag: null }
+    const entry: Entry = {
+      key: name,
+      keyFrom: from + 1,
+      keyTo: this.pos,
+      value: emptyScalar(this.pos),
+      from,
+      to: this.pos,
+      lead,
+      trail: null,
+      comma: -1,
+    }
+    const value: MapNode = {
+      type: 'map',
+      flow: false,
+      indent: 0,
+      entries: [],
+      tail: NO_COMMENTS,
+      from,
+      to: from,
+      outer: from,
+      anchor: null,
+      tag: null,
+    }
     const below = `${path}/${name}`
     const closedItself = this.attributes(value, name)
     const start = this.pos
@@ -183,12 +249,30 @@ class XmlParser {
   private elementValue(value: MapNode, start: number, end: number, parts: { from: number; to: number }[]): Node {
     const elements = value.entries.some((item) => !item.key.startsWith('@'))
     if (elements || (value.entries.length > 0 && parts.length === 0)) {
-      if (parts.length > 0) this.report('text-after-value', parts[0]!.from, parts[0]!.to, 'Text stands between elements here. It is kept, but it is no setting.', undefined, 'note')
+      if (parts.length > 0)
+        this.report(
+          'text-after-value',
+          parts[0]!.from,
+          parts[0]!.to,
+          'Text stands between elements here. It is kept, but it is no setting.',
+          undefined,
+          'note',
+        )
       return value
     }
     const node = this.textNode(start, end, parts)
     if (value.entries.length === 0) return node
-    value.entries.push({ key: '#text', keyFrom: node.from, keyTo: node.from, value: node, from: node.from, to: node.to, lead: NO_COMMENTS, trail: null, comma: -1 })
+    value.entries.push({
+      key: '#text',
+      keyFrom: node.from,
+      keyTo: node.from,
+      value: node,
+      from: node.from,
+      to: node.to,
+      lead: NO_COMMENTS,
+      trail: null,
+      comma: -1,
+    })
     return value
   }
 
@@ -206,7 +290,10 @@ class XmlParser {
       while (to > from && /\s/.test(this.text[to - 1]!)) to--
     }
     const source = this.text.slice(from, to)
-    const value = source.split(/(<!\[CDATA\[[^]*?\]\]>)/).map((part) => (part.startsWith('<![CDATA[') ? part.slice(9, -3) : this.decode(part, from, source))).join('')
+    const value = source
+      .split(/(<!\[CDATA\[[^]*?\]\]>)/)
+      .map((part) => (part.startsWith('<![CDATA[') ? part.slice(9, -3) : this.decode(part, from, source)))
+      .join('')
     return { ...base, from, to, outer: from, kind: 'text', style: cdata ? 'long' : 'plain', value }
   }
 
@@ -214,7 +301,10 @@ class XmlParser {
     const { value, bad, length } = decodeXml(part)
     if (bad >= 0) {
       const at = from + whole.indexOf(part) + bad
-      this.report('bad-escape', at, at + length, `“${part.slice(bad, bad + length)}” means nothing in XML. For an ampersand write &amp;.`, { label: 'Write &amp;', edits: [{ from: at, to: at + 1, insert: '&amp;' }] })
+      this.report('bad-escape', at, at + length, `“${part.slice(bad, bad + length)}” means nothing in XML. For an ampersand write &amp;.`, {
+        label: 'Write &amp;',
+        edits: [{ from: at, to: at + 1, insert: '&amp;' }],
+      })
     }
     return value
   }
@@ -234,7 +324,10 @@ class XmlParser {
         return false
       }
       if (this.pos >= text.length || text[this.pos] === '<') {
-        this.report('unclosed-tag', value.from, before, `The tag “<${name}” is not closed. Put “>” at its end.`, { label: 'Close the tag', edits: [{ from: before, to: before, insert: '>' }] })
+        this.report('unclosed-tag', value.from, before, `The tag “<${name}” is not closed. Put “>” at its end.`, {
+          label: 'Close the tag',
+          edits: [{ from: before, to: before, insert: '>' }],
+        })
         return false
       }
       this.attribute(value, before)
@@ -266,19 +359,45 @@ class XmlParser {
     if (quote === '"' || quote === "'") {
       const close = this.closing(quote, open)
       const source = text.slice(open + 1, close.at)
-      node = { type: 'scalar', from: open, to: close.to, outer: open, anchor: null, tag: null, kind: 'text', style: quote === '"' ? 'double' : 'single', value: this.decode(source, open + 1, source).replace(/[\t\r\n]/g, ' ') }
+      node = {
+        type: 'scalar',
+        from: open,
+        to: close.to,
+        outer: open,
+        anchor: null,
+        tag: null,
+        kind: 'text',
+        style: quote === '"' ? 'double' : 'single',
+        value: this.decode(source, open + 1, source).replace(/[\t\r\n]/g, ' '),
+      }
       this.pos = node.to
     } else {
       const bare = /^[^\s>"'<]*/.exec(text.slice(open, open + 5000))![0].replace(/\/$/, '')
       const curly = /^[\u2018-\u201f]/.test(bare)
       const body = bare.replace(/^[\u2018-\u201f]|[\u2018-\u201f]$/g, '')
-      this.report(curly ? 'wrong-quote' : 'unclosed-quote', open, open + bare.length, curly ? 'A curly quote, as web pages write it, stands here. Use straight ones.' : `The value of “${name}” needs quotes.`, { label: 'Put it in quotes', edits: [{ from: open, to: open + bare.length, insert: `"${body}"` }] })
+      this.report(
+        curly ? 'wrong-quote' : 'unclosed-quote',
+        open,
+        open + bare.length,
+        curly ? 'A curly quote, as web pages write it, stands here. Use straight ones.' : `The value of “${name}” needs quotes.`,
+        { label: 'Put it in quotes', edits: [{ from: open, to: open + bare.length, insert: `"${body}"` }] },
+      )
       this.pos = open + bare.length
       node = { type: 'scalar', from: open, to: this.pos, outer: open, anchor: null, tag: null, kind: 'text', style: 'double', value: body }
     }
     const twice = value.entries.find((item) => item.key === '@' + name)
-    if (twice) this.report('duplicate-key', from, keyTo, `The attribute “${name}” stands twice in this tag, first on line ${this.lineOf(twice.keyFrom)}. Remove one.`)
-    else if (before === from) this.report('missing-space', from, from, 'Between two attributes a space is missing.', { label: 'Insert the space', edits: [{ from, to: from, insert: ' ' }] })
+    if (twice)
+      this.report(
+        'duplicate-key',
+        from,
+        keyTo,
+        `The attribute “${name}” stands twice in this tag, first on line ${this.lineOf(twice.keyFrom)}. Remove one.`,
+      )
+    else if (before === from)
+      this.report('missing-space', from, from, 'Between two attributes a space is missing.', {
+        label: 'Insert the space',
+        edits: [{ from, to: from, insert: ' ' }],
+      })
     value.entries.push({ key: '@' + name, keyFrom: from, keyTo, value: node, from, to: node.to, lead: NO_COMMENTS, trail: null, comma: -1 })
   }
 
@@ -290,7 +409,10 @@ class XmlParser {
     if (close >= 0 && (stop < 0 || close < open + 1 + stop)) return { at: close, to: close + 1 }
     const line = /^[^\r\n<>]*/.exec(text.slice(open + 1, open + 5000))![0].replace(/[\s/]*$/, '')
     const end = open + 1 + line.length
-    this.report('unclosed-quote', open, end, 'The quote opened here is not closed. Close it at the end of the value.', { label: 'Close it', edits: [{ from: end, to: end, insert: quote }] })
+    this.report('unclosed-quote', open, end, 'The quote opened here is not closed. Close it at the end of the value.', {
+      label: 'Close it',
+      edits: [{ from: end, to: end, insert: quote }],
+    })
     return { at: end, to: end }
   }
 
@@ -303,7 +425,11 @@ class XmlParser {
       this.pos = from + 2 + name.length
       this.space()
       if (text[this.pos] === '>') this.pos++
-      else this.report('unclosed-tag', from, this.pos, `The tag “</${name}” is not closed. Put “>” at its end.`, { label: 'Close the tag', edits: [{ from: this.pos, to: this.pos, insert: '>' }] })
+      else
+        this.report('unclosed-tag', from, this.pos, `The tag “</${name}” is not closed. Put “>” at its end.`, {
+          label: 'Close the tag',
+          edits: [{ from: this.pos, to: this.pos, insert: '>' }],
+        })
       return
     }
     // the name of an element further out closes that one; so this one was left open
@@ -311,7 +437,13 @@ class XmlParser {
     if (closing !== '' && !outer) {
       const end = text.indexOf('>', from)
       this.pos = end < 0 ? text.length : end + 1
-      this.report('unclosed-tag', from, this.pos, `“</${closing}>” does not close “<${name}>” from line ${this.lineOf(entry.from)}. Write “</${name}>”.`, { label: 'Use the right name', edits: [{ from: from + 2, to: from + 2 + closing.length, insert: name }] })
+      this.report(
+        'unclosed-tag',
+        from,
+        this.pos,
+        `“</${closing}>” does not close “<${name}>” from line ${this.lineOf(entry.from)}. Write “</${name}>”.`,
+        { label: 'Use the right name', edits: [{ from: from + 2, to: from + 2 + closing.length, insert: name }] },
+      )
       return
     }
     this.report('unclosed-tag', entry.from, entry.keyTo, `The element “<${name}>” opened here is never closed. Close it with “</${name}>”.`)
@@ -340,8 +472,30 @@ class XmlParser {
   private listOf(entries: Entry[]): Entry {
     const [first] = entries
     const name = first!.key
-    const list: ListNode = { type: 'list', documents: false, flow: false, indent: 0, entries: [], tail: NO_COMMENTS, from: first!.from, to: first!.to, outer: first!.from, anchor: null, tag: name }
-    const holder: Entry = { key: name, keyFrom: first!.from, keyTo: first!.from, value: list, from: first!.from, to: first!.to, lead: NO_COMMENTS, trail: null, comma: -1 }
+    const list: ListNode = {
+      type: 'list',
+      documents: false,
+      flow: false,
+      indent: 0,
+      entries: [],
+      tail: NO_COMMENTS,
+      from: first!.from,
+      to: first!.to,
+      outer: first!.from,
+      anchor: null,
+      tag: name,
+    }
+    const holder: Entry = {
+      key: name,
+      keyFrom: first!.from,
+      keyTo: first!.from,
+      value: list,
+      from: first!.from,
+      to: first!.to,
+      lead: NO_COMMENTS,
+      trail: null,
+      comma: -1,
+    }
     for (const entry of entries) this.append(holder, list, entry)
     return holder
   }
@@ -349,5 +503,7 @@ class XmlParser {
 
 /** Text parts that touch, or have only comments between them, are one text. */
 function joinParts(parts: { from: number; to: number }[]): { from: number; to: number }[] {
-  return parts.length > 1 && parts.every((part, i) => i === 0 || part.from === parts[i - 1]!.to) ? [{ from: parts[0]!.from, to: parts[parts.length - 1]!.to }] : parts
+  return parts.length > 1 && parts.every((part, i) => i === 0 || part.from === parts[i - 1]!.to)
+    ? [{ from: parts[0]!.from, to: parts[parts.length - 1]!.to }]
+    : parts
 }

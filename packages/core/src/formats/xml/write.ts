@@ -17,7 +17,8 @@ function textOf(value: Value): string {
 
 function nameOf(key: string): string {
   const name = key.replace(/^@/, '')
-  if (!NAME.test(name)) throw new OperationError('cannot-hold', `“${name}” cannot name an element: use letters, digits, - _ and . only, a letter first`)
+  if (!NAME.test(name))
+    throw new OperationError('cannot-hold', `“${name}” cannot name an element: use letters, digits, - _ and . only, a letter first`)
   return name
 }
 
@@ -46,8 +47,14 @@ function elementLines(document: Document, name: string, value: Value): string[] 
     return [text === '' ? `<${name}/>` : `<${name}>${encodeText(text)}</${name}>`]
   }
   const parts = [...(value as ReadonlyMap<string, Value>)]
-  const head = `<${name}${parts.filter(([key]) => key.startsWith('@')).map(([key, item]) => ` ${nameOf(key)}=${quoted(textOf(item), '"')}`).join('')}`
-  const text = parts.filter(([key]) => key === '#text').map(([, item]) => encodeText(textOf(item))).join('')
+  const head = `<${name}${parts
+    .filter(([key]) => key.startsWith('@'))
+    .map(([key, item]) => ` ${nameOf(key)}=${quoted(textOf(item), '"')}`)
+    .join('')}`
+  const text = parts
+    .filter(([key]) => key === '#text')
+    .map(([, item]) => encodeText(textOf(item)))
+    .join('')
   const below = parts.filter(([key]) => !/^[@#]/.test(key)).flatMap(([key, item]) => elementLines(document, nameOf(key), item))
   if (below.length === 0) return [text === '' ? `${head}/>` : `${head}>${text}</${name}>`]
   const step = indentText(document)
@@ -68,11 +75,20 @@ function refuses(container: Container, value: Value): string | null {
     if ((value as readonly Value[]).some((item) => Array.isArray(item))) return 'is a list of lists, which XML cannot hold'
     return (value as readonly Value[]).map((item) => refuses(container, item)).find((word) => word !== null) ?? null
   }
-  if (value instanceof Map) return [...(value as ReadonlyMap<string, Value>).values()].map((item) => refuses(ANY_SECTION, item)).find((word) => word !== null) ?? null
+  if (value instanceof Map)
+    return (
+      [...(value as ReadonlyMap<string, Value>).values()].map((item) => refuses(ANY_SECTION, item)).find((word) => word !== null) ?? null
+    )
   return /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/.test(textOf(value)) ? 'has control characters, which XML cannot hold' : null
 }
 
-function splice(document: Document, container: Container, owner: Entry | null, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
+function splice(
+  document: Document,
+  container: Container,
+  owner: Entry | null,
+  removals: ReadonlySet<number>,
+  insertions: readonly Insertion[],
+): Edit[] {
   const { text } = document
   const { entries } = container
   const edits = [...removals].flatMap((index) => removeEntry(text, entries[index]!))
@@ -96,7 +112,9 @@ function removeEntry(text: string, entry: Entry): Edit[] {
     const start = ownStart(element)
     const end = ownEnd(element)
     const alone = startsLine(text, start) && text.slice(end, lineEnd(text, end)).trim() === ''
-    return alone ? { from: lineStart(text, start), to: skipBreak(text, lineEnd(text, end)), insert: '' } : { from: element.from, to: Math.max(element.to, element.trail?.to ?? 0), insert: '' }
+    return alone
+      ? { from: lineStart(text, start), to: skipBreak(text, lineEnd(text, end)), insert: '' }
+      : { from: element.from, to: Math.max(element.to, element.trail?.to ?? 0), insert: '' }
   })
 }
 
@@ -104,7 +122,11 @@ function insertEntry(document: Document, container: Container, owner: Entry | nu
   const { text } = document
   const { entries } = container
   const [first] = entry.body
-  const previous = entries.slice(0, after + 1).filter((item) => item.key.startsWith('@') === !first!.startsWith('<')).pop() ?? null
+  const previous =
+    entries
+      .slice(0, after + 1)
+      .filter((item) => item.key.startsWith('@') === !first!.startsWith('<'))
+      .pop() ?? null
   if (!first!.startsWith('<')) {
     const at = previous ? previous.to : owner!.keyTo
     if (/^[^\s<>"'=]+=["']/.test(first!)) return [{ from: at, to: at, insert: ' ' + first! }]
@@ -112,7 +134,11 @@ function insertEntry(document: Document, container: Container, owner: Entry | nu
     return [{ from: inside, to: inside, insert: first! }]
   }
   const eol = eolOf(text)
-  const lines = [...(entry.blankBefore ? [''] : []), ...entry.lead, ...entry.body.map((line, i) => (i === entry.body.length - 1 && entry.trail ? `${line} ${entry.trail}` : line))]
+  const lines = [
+    ...(entry.blankBefore ? [''] : []),
+    ...entry.lead,
+    ...entry.body.map((line, i) => (i === entry.body.length - 1 && entry.trail ? `${line} ${entry.trail}` : line)),
+  ]
   const like = previous ? elementsOf(previous)[elementsOf(previous).length - 1]! : null
   if (like) {
     const indent = text.slice(lineStart(text, like.from), like.from)
@@ -125,7 +151,13 @@ function insertEntry(document: Document, container: Container, owner: Entry | nu
     const start = ownStart(elementsOf(next)[0]!)
     const indent = text.slice(lineStart(text, start), start)
     if (indent.trim() !== '') return [{ from: start, to: start, insert: entry.body.join(eol) }]
-    return [{ from: lineStart(text, start), to: lineStart(text, start), insert: lines.map((line) => (line === '' ? '' : indent + line) + eol).join('') }]
+    return [
+      {
+        from: lineStart(text, start),
+        to: lineStart(text, start),
+        insert: lines.map((line) => (line === '' ? '' : indent + line) + eol).join(''),
+      },
+    ]
   }
   return owner ? fillElement(document, owner, lines) : [{ from: text.length, to: text.length, insert: lines.join(eol) + eol }]
 }
@@ -161,7 +193,9 @@ function replaceWith(document: Document, container: Container, entry: Entry, lin
     const indent = lineIndent(document.text, only!.from)
     return [{ from: only!.from, to: only!.to, insert: lines.map((line, i) => (i === 0 ? line : indent + line)).join(eolOf(document.text)) }]
   }
-  return splice(document, container, null, new Set([index]), [{ after: index, entry: { lead: [], body: lines, trail: '', blankBefore: false } }])
+  return splice(document, container, null, new Set([index]), [
+    { after: index, entry: { lead: [], body: lines, trail: '', blankBefore: false } },
+  ])
 }
 
 function holdsLines(node: Node): boolean {
@@ -169,7 +203,14 @@ function holdsLines(node: Node): boolean {
   return isContainer(node) && node.entries.some((entry) => holdsLines(entry.value))
 }
 
-function copy(source: Document, entry: Entry, _from: Container, target: Document, to: Container, name: string | null): Pick<NewEntry, 'body'> {
+function copy(
+  source: Document,
+  entry: Entry,
+  _from: Container,
+  target: Document,
+  to: Container,
+  name: string | null,
+): Pick<NewEntry, 'body'> {
   const { text } = source
   if (/^[@#]/.test(entry.key)) return { body: entryLines(target, to, name ?? entry.key, (entry.value as { value: string }).value) }
   const tag = to.type === 'list' ? (to.tag ?? tagAt(source, entry)) : nameOf(name ?? entry.key)
@@ -200,6 +241,16 @@ function rename(document: Document, _container: Container, entry: Entry, name: s
 }
 
 export const xmlWriter: Writer = {
-  scalar, key: (_document, _container, name) => nameOf(name), entryLines, inline: (_document, value) => encodeText(textOf(value)),
-  commentMark: '<!--', commentEnd: ' -->', brackets: false, refuses, splice, replaceWith, copy, rename,
+  scalar,
+  key: (_document, _container, name) => nameOf(name),
+  entryLines,
+  inline: (_document, value) => encodeText(textOf(value)),
+  commentMark: '<!--',
+  commentEnd: ' -->',
+  brackets: false,
+  refuses,
+  splice,
+  replaceWith,
+  copy,
+  rename,
 }

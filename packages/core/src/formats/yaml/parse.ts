@@ -3,8 +3,18 @@
  * recovery past errors. Longer than our usual file because the cursor is shared by all productions.
  */
 import {
-  NO_COMMENTS, emptyScalar, type Comment, type Document, type Entry, type Finding, type FindingCode,
-  type ListNode, type MapNode, type Node, type ScalarNode, type ScalarStyle,
+  NO_COMMENTS,
+  emptyScalar,
+  type Comment,
+  type Document,
+  type Entry,
+  type Finding,
+  type FindingCode,
+  type ListNode,
+  type MapNode,
+  type Node,
+  type ScalarNode,
+  type ScalarStyle,
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
@@ -14,9 +24,30 @@ import { withoutConsequences } from '../recover'
 import { yamlRepairs } from './recover'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
 
-const NL = 10, CR = 13, SPACE = 32, TAB = 9, HASH = 35, DASH = 45, COLON = 58, QUESTION = 63, DOUBLE = 34, SINGLE = 39
-const OPEN_LIST = 91, CLOSE_LIST = 93, OPEN_MAP = 123, CLOSE_MAP = 125, COMMA = 44, AMP = 38, STAR = 42, BANG = 33
-const PIPE = 124, LESS = 60, GREATER = 62, PERCENT = 37, DOT = 46, BOM = 0xfeff
+const NL = 10,
+  CR = 13,
+  SPACE = 32,
+  TAB = 9,
+  HASH = 35,
+  DASH = 45,
+  COLON = 58,
+  QUESTION = 63,
+  DOUBLE = 34,
+  SINGLE = 39
+const OPEN_LIST = 91,
+  CLOSE_LIST = 93,
+  OPEN_MAP = 123,
+  CLOSE_MAP = 125,
+  COMMA = 44,
+  AMP = 38,
+  STAR = 42,
+  BANG = 33
+const PIPE = 124,
+  LESS = 60,
+  GREATER = 62,
+  PERCENT = 37,
+  DOT = 46,
+  BOM = 0xfeff
 const DEEPEST = 400
 
 interface Props {
@@ -96,7 +127,12 @@ class YamlParser {
       if (this.pos >= this.end) break
       if (!this.atMarker()) {
         // nothing in the grammar starts here: name it once and go on with the next line
-        this.report('syntax', this.pos, this.lineEndAt(this.pos), 'This line fits nothing around it, so it was left unread. Check its indentation and what precedes it.')
+        this.report(
+          'syntax',
+          this.pos,
+          this.lineEndAt(this.pos),
+          'This line fits nothing around it, so it was left unread. Check its indentation and what precedes it.',
+        )
         this.toLineEnd()
       }
     }
@@ -105,8 +141,17 @@ class YamlParser {
     if (documents.length === 0) return this.withTail(this.emptyRoot())
     const last = documents[documents.length - 1]!
     return {
-      type: 'list', documents: true, flow: false, indent: 0, entries: documents, tail: this.takePending(),
-      from: documents[0]!.from, to: last.to, outer: documents[0]!.from, anchor: null, tag: null,
+      type: 'list',
+      documents: true,
+      flow: false,
+      indent: 0,
+      entries: documents,
+      tail: this.takePending(),
+      from: documents[0]!.from,
+      to: last.to,
+      outer: documents[0]!.from,
+      anchor: null,
+      tag: null,
     }
   }
 
@@ -123,7 +168,18 @@ class YamlParser {
   }
 
   private emptyRoot(): MapNode {
-    return { type: 'map', flow: false, indent: 0, entries: [], tail: NO_COMMENTS, from: this.end, to: this.end, outer: this.end, anchor: null, tag: null }
+    return {
+      type: 'map',
+      flow: false,
+      indent: 0,
+      entries: [],
+      tail: NO_COMMENTS,
+      from: this.end,
+      to: this.end,
+      outer: this.end,
+      anchor: null,
+      tag: null,
+    }
   }
 
   private withTail(node: Node): Node {
@@ -163,33 +219,56 @@ class YamlParser {
     this.handles = directives.handles
     const code = this.text.charCodeAt(this.pos)
     if (isBreak(code) || code === HASH) return this.skipTrivia()
-    if (this.keyAhead() || this.atDash()) this.report('bad-indent', this.pos, this.lineEndAt(this.pos), 'Behind “---” neither a setting nor a list item may start on the same line. Start it on the next one.')
+    if (this.keyAhead() || this.atDash())
+      this.report(
+        'bad-indent',
+        this.pos,
+        this.lineEndAt(this.pos),
+        'Behind “---” neither a setting nor a list item may start on the same line. Start it on the next one.',
+      )
   }
 
   /** Behind `...` only a comment may stand. */
   private endDocument(): void {
     const code = this.text.charCodeAt(this.pos)
     if (isBreak(code) || code === HASH) return
-    this.report('text-after-value', this.pos, this.lineEndAt(this.pos), 'Behind “...”, which ends a document, only a comment may stand. Start the text on a new line.')
+    this.report(
+      'text-after-value',
+      this.pos,
+      this.lineEndAt(this.pos),
+      'Behind “...”, which ends a document, only a comment may stand. Start the text on a new line.',
+    )
     this.toLineEnd()
   }
 
   private lonely({ first }: Directives): void {
-    if (first >= 0) this.report('syntax', first, this.lineEndAt(first), 'A line that starts with “%” tells how to read the document behind “---”, but none follows. Add “---” below it, or take it away.')
+    if (first >= 0)
+      this.report(
+        'syntax',
+        first,
+        this.lineEndAt(first),
+        'A line that starts with “%” tells how to read the document behind “---”, but none follows. Add “---” below it, or take it away.',
+      )
   }
 
   private documentBody(): Node {
     if (this.pos >= this.end || this.atMarker()) return emptyScalar(this.pos)
     const holder = this.newEntry('', this.pos, this.pos)
     let props = this.properties()
-    for (let more = props; more && this.atLineRest(); ) {
+    for (let more = props; more && this.atLineRest();) {
       this.skipTrivia()
       const outer = this.pos
       more = this.keyAhead() ? null : this.properties()
       props = this.both(props, more, outer)
     }
     if (this.pos >= this.end || this.atMarker()) return applyProps(emptyScalar(this.pos), props)
-    if (props && this.lineHasContentBefore() && this.atDash()) this.report('syntax', props.outer, this.pos, 'An anchor or a tag cannot stand in front of a list item on its line. Put it on the line above.')
+    if (props && this.lineHasContentBefore() && this.atDash())
+      this.report(
+        'syntax',
+        props.outer,
+        this.pos,
+        'An anchor or a tag cannot stand in front of a list item on its line. Put it on the line above.',
+      )
     const onKey = props !== null && this.lineHasContentBefore() && this.keyAhead() !== null
     // an anchor before the first key of the file belongs to that key, not to the whole
     if (onKey) this.pos = props!.outer
@@ -250,7 +329,8 @@ class YamlParser {
     }
     if (tab >= 0 && this.pos < this.end && this.isFirst(tab) && !this.isTabSeparation(tab))
       this.report('tab-indent', tab, tab + 1, 'A tab stands in the indentation, which YAML does not allow. Use spaces.', 'error', {
-        label: 'Replace by two spaces', edits: [{ from: tab, to: tab + 1, insert: '  ' }],
+        label: 'Replace by two spaces',
+        edits: [{ from: tab, to: tab + 1, insert: '  ' }],
       })
   }
 
@@ -260,7 +340,12 @@ class YamlParser {
     const spaces = tab - this.lineStart
     if (this.depth > this.brackets && spaces === 0) return false
     if (this.brackets > 0) return true
-    return !this.atDash() && !this.atExplicitKey() && code !== COLON && (code === OPEN_LIST || code === OPEN_MAP || code === CLOSE_LIST || code === CLOSE_MAP || !this.keyAhead())
+    return (
+      !this.atDash() &&
+      !this.atExplicitKey() &&
+      code !== COLON &&
+      (code === OPEN_LIST || code === OPEN_MAP || code === CLOSE_LIST || code === CLOSE_MAP || !this.keyAhead())
+    )
   }
 
   private skipInline(): void {
@@ -305,8 +390,16 @@ class YamlParser {
     return this.text.charCodeAt(this.pos) === DASH && isSpaceOrBreak(this.text.charCodeAt(this.pos + 1))
   }
 
-  private report(code: FindingCode, from: number, to: number, message: string, severity: Finding['severity'] = 'error', fix?: Finding['fix']): void {
-    if (this.findings.length < 500) this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
+  private report(
+    code: FindingCode,
+    from: number,
+    to: number,
+    message: string,
+    severity: Finding['severity'] = 'error',
+    fix?: Finding['fix'],
+  ): void {
+    if (this.findings.length < 500)
+      this.findings.push(fix ? { code, severity, from, to, message, fix } : { code, severity, from, to, message })
   }
 
   /** The number of the line an offset is on; the index over all lines is made when it is first asked for. */
@@ -360,7 +453,15 @@ class YamlParser {
     if ((node.type === 'map' || node.type === 'list') && !node.flow) return
     if (node.type === 'scalar' && (node.style === 'literal' || node.style === 'folded' || node.style === 'empty')) return
     // brackets left open end before a line that is not theirs
-    if (node.type !== 'scalar' && node.from < this.lineStart && this.isFirst(this.pos) && node.to <= this.pos && this.text.charCodeAt(this.pos - 1) !== CLOSE_LIST && this.text.charCodeAt(this.pos - 1) !== CLOSE_MAP) return
+    if (
+      node.type !== 'scalar' &&
+      node.from < this.lineStart &&
+      this.isFirst(this.pos) &&
+      node.to <= this.pos &&
+      this.text.charCodeAt(this.pos - 1) !== CLOSE_LIST &&
+      this.text.charCodeAt(this.pos - 1) !== CLOSE_MAP
+    )
+      return
     this.skipInline()
     const code = this.text.charCodeAt(this.pos)
     if (this.pos >= this.end || code === NL || code === CR) return
@@ -371,7 +472,12 @@ class YamlParser {
     }
     const from = this.pos
     this.toLineEnd()
-    this.report('text-after-value', from, this.pos, 'After the value the line should end, but more text follows. Put the whole value in quotes, or start a new line.')
+    this.report(
+      'text-after-value',
+      from,
+      this.pos,
+      'After the value the line should end, but more text follows. Put the whole value in quotes, or start a new line.',
+    )
   }
 
   // ---- blocks -------------------------------------------------------------------------------------------------
@@ -419,22 +525,43 @@ class YamlParser {
       if (column < indent) break
       if (column > indent && !misplaced) {
         misplaced = true
-        this.report('bad-indent', this.pos, this.lineEndAt(this.pos),
-          `This line starts at column ${column + 1}, but its neighbours start at column ${indent + 1}. Give it the same indentation.`, 'error',
-          { label: `Indent by ${indent} spaces`, edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(indent) }] })
+        this.report(
+          'bad-indent',
+          this.pos,
+          this.lineEndAt(this.pos),
+          `This line starts at column ${column + 1}, but its neighbours start at column ${indent + 1}. Give it the same indentation.`,
+          'error',
+          { label: `Indent by ${indent} spaces`, edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(indent) }] },
+        )
       } else if (column === indent) misplaced = false
     }
     this.depth--
     if (props?.anchor) this.unused.delete(props.anchor)
     const tail = this.takeTail(indent)
-    return { type: 'map', flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
+    return {
+      type: 'map',
+      flow: false,
+      indent,
+      entries,
+      tail,
+      from,
+      to,
+      outer: props?.outer ?? from,
+      anchor: props?.anchor ?? null,
+      tag: props?.tag ?? null,
+    }
   }
 
   private checkDuplicate(seen: Seen, entry: Entry): void {
     const first = seen.before(entry)
     if (first && entry.key !== '<<' && entry.key !== '') {
       const line = this.lineOf(first.keyFrom)
-      this.report('duplicate-key', entry.keyFrom, entry.keyTo, `“${entry.key}” stands twice in this section, first on line ${line}. Only one of them counts; remove the other.`)
+      this.report(
+        'duplicate-key',
+        entry.keyFrom,
+        entry.keyTo,
+        `“${entry.key}” stands twice in this section, first on line ${line}. Only one of them counts; remove the other.`,
+      )
     }
   }
 
@@ -455,7 +582,8 @@ class YamlParser {
         this.anchors.add(name!)
         this.keysOf.set(name!, key.text)
         this.unused.delete(name!)
-        if (this.text.charCodeAt(key.from) === STAR) this.report('syntax', this.pos, key.to, 'An alias cannot have an anchor of its own. Take the anchor away.')
+        if (this.text.charCodeAt(key.from) === STAR)
+          this.report('syntax', this.pos, key.to, 'An alias cannot have an anchor of its own. Take the anchor away.')
       }
     }
     if (this.text.charCodeAt(key.from) === STAR) this.useAlias(key.from, key.to)
@@ -468,14 +596,39 @@ class YamlParser {
   private badMapLine(): void {
     const to = this.lineEndAt(this.pos)
     const line = this.text.slice(this.pos, to)
-    if (this.atDash()) this.report('bad-indent', this.pos, to, 'A list item stands among the settings of a section. Indent it under the setting it belongs to.')
+    if (this.atDash())
+      this.report(
+        'bad-indent',
+        this.pos,
+        to,
+        'A list item stands among the settings of a section. Indent it under the setting it belongs to.',
+      )
     else {
       const name = /^[^\s:#]+(?= |$)/.exec(line)?.[0]
       const glued = /^([^\s:#]+):(\S.*)$/.exec(line)
-      if (glued) this.report('missing-colon', this.pos, to, `After “${glued[1]}:” a space is missing, so the line is not read as a setting.`, 'error',
-        { label: 'Insert the space', edits: [{ from: this.pos + glued[1]!.length + 1, to: this.pos + glued[1]!.length + 1, insert: ' ' }] })
-      else this.report('missing-colon', this.pos, to, `This line has no colon after its name${name ? ` “${name}”` : ''}. Write it as name: value.`, 'error',
-        name && line.includes(' ') ? { label: `Insert a colon after ${name}`, edits: [{ from: this.pos + name.length, to: this.pos + name.length, insert: ':' }] } : undefined)
+      if (glued)
+        this.report(
+          'missing-colon',
+          this.pos,
+          to,
+          `After “${glued[1]}:” a space is missing, so the line is not read as a setting.`,
+          'error',
+          {
+            label: 'Insert the space',
+            edits: [{ from: this.pos + glued[1]!.length + 1, to: this.pos + glued[1]!.length + 1, insert: ' ' }],
+          },
+        )
+      else
+        this.report(
+          'missing-colon',
+          this.pos,
+          to,
+          `This line has no colon after its name${name ? ` “${name}”` : ''}. Write it as name: value.`,
+          'error',
+          name && line.includes(' ')
+            ? { label: `Insert a colon after ${name}`, edits: [{ from: this.pos + name.length, to: this.pos + name.length, insert: ':' }] }
+            : undefined,
+        )
     }
     this.pos = to
   }
@@ -517,26 +670,50 @@ class YamlParser {
       if (this.column() === indent && this.atDash()) continue
       if (this.column() === indent) break
       if (!this.atDash()) {
-        this.report('bad-indent', this.pos, this.lineEndAt(this.pos), `This line is indented under the list item on line ${this.lineOf(entry.from)}, but that item has its value already. Start it with a dash, or mend its indentation.`)
+        this.report(
+          'bad-indent',
+          this.pos,
+          this.lineEndAt(this.pos),
+          `This line is indented under the list item on line ${this.lineOf(entry.from)}, but that item has its value already. Start it with a dash, or mend its indentation.`,
+        )
         this.toLineEnd()
         this.skipTrivia()
         if (this.stop() || this.column() < indent || !this.atDash()) break
       } else {
-        this.report('bad-indent', this.pos, this.pos + 1, `This item starts at column ${this.column() + 1}, the list at column ${indent + 1}. Give all items the same indentation.`, 'error',
-          { label: `Indent by ${indent} spaces`, edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(indent) }] })
+        this.report(
+          'bad-indent',
+          this.pos,
+          this.pos + 1,
+          `This item starts at column ${this.column() + 1}, the list at column ${indent + 1}. Give all items the same indentation.`,
+          'error',
+          { label: `Indent by ${indent} spaces`, edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(indent) }] },
+        )
       }
     }
     this.depth--
     if (props?.anchor) this.unused.delete(props.anchor)
     this.doubtItems(entries)
     const tail = this.takeTail(indent)
-    return { type: 'list', documents: false, flow: false, indent, entries, tail, from, to, outer: props?.outer ?? from, anchor: props?.anchor ?? null, tag: props?.tag ?? null }
+    return {
+      type: 'list',
+      documents: false,
+      flow: false,
+      indent,
+      entries,
+      tail,
+      from,
+      to,
+      outer: props?.outer ?? from,
+      anchor: props?.anchor ?? null,
+      tag: props?.tag ?? null,
+    }
   }
 
   /** Among items that are sections, a text such as `name:value` lacks its space. */
   private doubtItems(entries: readonly Entry[]): void {
     if (!entries.some((entry) => entry.value.type === 'map')) return
-    for (const { value } of entries) if (value.type === 'scalar' && value.style === 'plain') this.doubt(doubtGlued(this.text.slice(value.from, value.to), value.from))
+    for (const { value } of entries)
+      if (value.type === 'scalar' && value.style === 'plain') this.doubt(doubtGlued(this.text.slice(value.from, value.to), value.from))
   }
 
   /**
@@ -547,7 +724,14 @@ class YamlParser {
     const behind = this.pos
     this.skipInline()
     if (compact && this.text.slice(behind, this.pos).includes('\t') && (this.atDash() || this.atExplicitKey() || this.keyAhead()))
-      this.report('tab-indent', behind, this.pos, 'A tab stands where the indentation of what follows begins, which YAML does not allow. Use a space.', 'error', { label: 'Replace by a space', edits: [{ from: behind, to: this.pos, insert: ' ' }] })
+      this.report(
+        'tab-indent',
+        behind,
+        this.pos,
+        'A tab stands where the indentation of what follows begins, which YAML does not allow. Use a space.',
+        'error',
+        { label: 'Replace by a space', edits: [{ from: behind, to: this.pos, insert: ' ' }] },
+      )
     const props = this.properties()
     const code = this.text.charCodeAt(this.pos)
     const at = props ? this.pos : behind
@@ -577,7 +761,13 @@ class YamlParser {
       const column = this.column()
       if (column > parentIndent || (sameColumn && column === parentIndent && this.atDash())) {
         const own = this.properties()
-        if (own && this.lineHasContentBefore() && this.atDash()) this.report('syntax', own.outer, this.pos, 'An anchor or a tag cannot stand in front of a list item on its line. Put it on the line above.')
+        if (own && this.lineHasContentBefore() && this.atDash())
+          this.report(
+            'syntax',
+            own.outer,
+            this.pos,
+            'An anchor or a tag cannot stand in front of a list item on its line. Put it on the line above.',
+          )
         const key_ = own && this.lineHasContentBefore() ? this.keyAhead() : null
         const both = key_ ? props : this.both(props, own, own?.outer ?? this.pos)
         if (own && this.atLineRest()) this.skipTrivia()
@@ -615,7 +805,8 @@ class YamlParser {
   /** Anchor and tag of two lines together; a value has one of each at most. */
   private both(outer: Props | null, inner: Props | null, at: number): Props | null {
     if (!outer || !inner) return outer ?? inner
-    if ((outer.anchor && inner.anchor) || (outer.tag && inner.tag)) this.report('syntax', at, this.pos, 'A value can have one anchor and one tag only. Take one of the two away.')
+    if ((outer.anchor && inner.anchor) || (outer.tag && inner.tag))
+      this.report('syntax', at, this.pos, 'A value can have one anchor and one tag only. Take one of the two away.')
     return { outer: outer.outer, anchor: inner.anchor ?? outer.anchor, tag: inner.tag ?? outer.tag }
   }
 
@@ -628,14 +819,14 @@ class YamlParser {
       const from = this.pos
       const at = this.propertyEnd(from)
       props ??= { outer: from, anchor: null, tag: null }
-      if (code === AMP ? props.anchor !== null : props.tag !== null) this.report('syntax', from, at, 'A value can have one anchor and one tag only. Take one of the two away.')
+      if (code === AMP ? props.anchor !== null : props.tag !== null)
+        this.report('syntax', from, at, 'A value can have one anchor and one tag only. Take one of the two away.')
       this.checkProperty(code, from, at)
       if (code === AMP) {
         props.anchor = this.text.slice(from + 1, at)
         this.anchors.add(props.anchor)
         this.unused.set(props.anchor, { from, to: at })
-      }
-      else props.tag = this.text.slice(from, at)
+      } else props.tag = this.text.slice(from, at)
       this.pos = at
       this.skipInline()
     }
@@ -655,9 +846,21 @@ class YamlParser {
 
   private checkProperty(code: number, from: number, to: number): void {
     const next = this.text.charCodeAt(to)
-    if (!isSpaceOrBreak(next) && !(this.brackets > 0 && isFlowEnd(next))) this.report('syntax', from, to + 1, `“${String.fromCharCode(next)}” cannot stand in ${code === AMP ? 'an anchor' : 'a tag'}. Put a blank behind it, or put the whole text in quotes.`)
+    if (!isSpaceOrBreak(next) && !(this.brackets > 0 && isFlowEnd(next)))
+      this.report(
+        'syntax',
+        from,
+        to + 1,
+        `“${String.fromCharCode(next)}” cannot stand in ${code === AMP ? 'an anchor' : 'a tag'}. Put a blank behind it, or put the whole text in quotes.`,
+      )
     const handle = code === BANG ? /^![\w-]+!/.exec(this.text.slice(from, to))?.[0] : undefined
-    if (handle && !this.handles.has(handle)) this.report('syntax', from, to, `The tag “${handle}…” is not declared for this document. Declare it by a %TAG line above “---”, or take it away.`)
+    if (handle && !this.handles.has(handle))
+      this.report(
+        'syntax',
+        from,
+        to,
+        `The tag “${handle}…” is not declared for this document. Declare it by a %TAG line above “---”, or take it away.`,
+      )
   }
 
   /** A value that starts on the current line. */
@@ -782,13 +985,20 @@ class YamlParser {
   private useAlias(from: number, to: number): string {
     const name = this.text.slice(from + 1, to)
     this.unused.delete(name)
-    if (!this.anchors.has(name)) this.report('unknown-alias', from, to, `“*${name}” refers to “&${name}”, which does not stand above it. Add the anchor, or put quotes around it if it is meant as text.`)
+    if (!this.anchors.has(name))
+      this.report(
+        'unknown-alias',
+        from,
+        to,
+        `“*${name}” refers to “&${name}”, which does not stand above it. Add the anchor, or put quotes around it if it is meant as text.`,
+      )
     return name
   }
 
   /** A value with its anchor and tag; an alias has none of its own. */
   private propped(node: Node, props: Props | null): Node {
-    if (props && node.type === 'alias') this.report('syntax', props.outer, node.to, 'An alias cannot have an anchor or a tag of its own. Take it away.')
+    if (props && node.type === 'alias')
+      this.report('syntax', props.outer, node.to, 'An alias cannot have an anchor or a tag of its own. Take it away.')
     const done = applyProps(node, props)
     if (props?.anchor && done.type === 'scalar') this.keysOf.set(props.anchor, String(done.value ?? ''))
     return done
@@ -826,12 +1036,22 @@ class YamlParser {
     const next = this.text.charCodeAt(this.pos + 1)
     const indicator = code === DASH || code === QUESTION || code === COLON
     if (indicator && !inFlow && isSpaceOrBreak(next)) {
-      this.report('bad-indent', this.pos, this.pos + 1, `“${String.fromCharCode(code)}” starts ${code === DASH ? 'a list item' : 'a setting'}, which cannot stand on the line of its name. Start a new line.`)
+      this.report(
+        'bad-indent',
+        this.pos,
+        this.pos + 1,
+        `“${String.fromCharCode(code)}” starts ${code === DASH ? 'a list item' : 'a setting'}, which cannot stand on the line of its name. Start a new line.`,
+      )
       return
     }
     const alone = inFlow && (code === DASH || code === QUESTION) && isFlowEnd(next)
     if (code !== COMMA && code !== CLOSE_LIST && code !== CLOSE_MAP && code !== HASH && !alone) return
-    this.report('syntax', this.pos, this.pos + 1, `A text cannot start with “${String.fromCharCode(code)}” here. Put it in quotes, or take it away.`)
+    this.report(
+      'syntax',
+      this.pos,
+      this.pos + 1,
+      `A text cannot start with “${String.fromCharCode(code)}” here. Put it in quotes, or take it away.`,
+    )
   }
 
   /** `a: b: c`: what looks like a setting inside a text is refused by readers. */
@@ -841,9 +1061,17 @@ class YamlParser {
       at = this.text.indexOf(line, at)
       const inner = /:(?=\s|$)/.exec(line)
       if (inner)
-        return this.report('text-after-value', at + inner.index, at + inner.index + 1, 'A colon with a blank behind it starts a setting, and none may start inside a value. Put the whole value in quotes.', 'error', {
-          label: 'Put it in quotes', edits: [{ from: at, to: at + line.length, insert: `'${line.replaceAll("'", "''")}'` }],
-        })
+        return this.report(
+          'text-after-value',
+          at + inner.index,
+          at + inner.index + 1,
+          'A colon with a blank behind it starts a setting, and none may start inside a value. Put the whole value in quotes.',
+          'error',
+          {
+            label: 'Put it in quotes',
+            edits: [{ from: at, to: at + line.length, insert: `'${line.replaceAll("'", "''")}'` }],
+          },
+        )
       at += line.length
     }
   }
@@ -905,7 +1133,12 @@ class YamlParser {
       this.skipBreaks()
       const code = this.text.charCodeAt(this.pos)
       result = this.pos < this.end && code !== HASH && !this.atMarker()
-      if (result && inFlow) result = !isFlowEnd(code) && !(code === COLON && !asKey && isSpaceOrBreak(this.text.charCodeAt(this.pos + 1))) && code !== COLON && (asKey || !this.keyAheadInFlow())
+      if (result && inFlow)
+        result =
+          !isFlowEnd(code) &&
+          !(code === COLON && !asKey && isSpaceOrBreak(this.text.charCodeAt(this.pos + 1))) &&
+          code !== COLON &&
+          (asKey || !this.keyAheadInFlow())
       else if (result) result = this.column() > parentIndent && !this.keyAhead()
     }
     this.pos = save.pos
@@ -947,8 +1180,15 @@ class YamlParser {
     const source = this.text.slice(from + 1, close)
     if (quote === SINGLE) return this.scalar(from, close + 1, 'single', unescapeSingle(source))
     const { value, bad } = unescapeDouble(source)
-    if (bad >= 0) this.report('bad-escape', from + 1 + bad, from + 3 + bad, `“${source.slice(bad, bad + 2)}” means nothing inside double quotes. Write two backslashes, or use single quotes.`, 'error',
-      { label: 'Double the backslash', edits: [{ from: from + 1 + bad, to: from + 1 + bad, insert: '\\' }] })
+    if (bad >= 0)
+      this.report(
+        'bad-escape',
+        from + 1 + bad,
+        from + 3 + bad,
+        `“${source.slice(bad, bad + 2)}” means nothing inside double quotes. Write two backslashes, or use single quotes.`,
+        'error',
+        { label: 'Double the backslash', edits: [{ from: from + 1 + bad, to: from + 1 + bad, insert: '\\' }] },
+      )
     return this.scalar(from, close + 1, 'double', value)
   }
 
@@ -1001,14 +1241,26 @@ class YamlParser {
     this.skipInline()
     if (this.text.charCodeAt(this.pos) === HASH && this.pos > at) this.toLineEnd()
     else if (!isBreak(this.text.charCodeAt(this.pos)) && this.pos < this.end) {
-      this.report('text-after-value', this.pos, this.lineEndAt(this.pos), `After “${text[from]}” the text starts on the next line. Move it there, or put it in quotes.`)
+      this.report(
+        'text-after-value',
+        this.pos,
+        this.lineEndAt(this.pos),
+        `After “${text[from]}” the text starts on the next line. Move it there, or put it in quotes.`,
+      )
       this.toLineEnd()
     }
     const to = this.pos
     return this.blockLines(from, to, parentIndent, explicit, folded, chomp)
   }
 
-  private blockLines(from: number, headEnd: number, parentIndent: number, explicit: number, folded: boolean, chomp: 'clip' | 'strip' | 'keep'): ScalarNode {
+  private blockLines(
+    from: number,
+    headEnd: number,
+    parentIndent: number,
+    explicit: number,
+    folded: boolean,
+    chomp: 'clip' | 'strip' | 'keep',
+  ): ScalarNode {
     const text = this.text
     const lines: string[] = []
     const base = Math.max(parentIndent, 0)
@@ -1030,10 +1282,22 @@ class YamlParser {
       if (!blank) {
         if (indent < 0) {
           indent = Math.max(first - begin, parentIndent + 1)
-          if (first - begin < widest) this.report('bad-indent', begin, lineTo, `A line above, of blanks only, is indented deeper than this one, where the text begins. Give the text the deeper indentation, or take the blanks away.`)
+          if (first - begin < widest)
+            this.report(
+              'bad-indent',
+              begin,
+              lineTo,
+              `A line above, of blanks only, is indented deeper than this one, where the text begins. Give the text the deeper indentation, or take the blanks away.`,
+            )
         }
-        if (first - begin < indent && text.charCodeAt(first) === TAB) this.report('tab-indent', first, first + 1, 'A tab stands in the indentation of this text, which YAML does not allow. Use spaces.')
-        if (first - begin < indent || (this.atMarker())) {
+        if (first - begin < indent && text.charCodeAt(first) === TAB)
+          this.report(
+            'tab-indent',
+            first,
+            first + 1,
+            'A tab stands in the indentation of this text, which YAML does not allow. Use spaces.',
+          )
+        if (first - begin < indent || this.atMarker()) {
           this.pos = start
           this.lineStart = before.lineStart
           this.line = before.line
@@ -1074,14 +1338,25 @@ class YamlParser {
       if (this.pos >= this.end || this.depth > DEEPEST || this.leftFlow(parentIndent)) break
       const code = this.text.charCodeAt(this.pos)
       if (this.atMarker()) {
-        this.report('syntax', this.pos, this.pos + 3, 'A line of “---” or “...” ends the document, but a bracket is still open. Close it, or put the text in quotes.')
+        this.report(
+          'syntax',
+          this.pos,
+          this.pos + 3,
+          'A line of “---” or “...” ends the document, but a bracket is still open. Close it, or put the text in quotes.',
+        )
         this.pos += 3
         continue
       }
       if (!outdented && parentIndent >= 0 && code !== close && this.isFirst(this.pos) && this.column() <= parentIndent) {
         outdented = true
-        this.report('bad-indent', this.pos, this.lineEndAt(this.pos), `Inside these brackets a line must be indented deeper than the setting it belongs to: by ${parentIndent + 1} at least.`, 'error',
-          { label: 'Indent the line', edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(parentIndent + 2) }] })
+        this.report(
+          'bad-indent',
+          this.pos,
+          this.lineEndAt(this.pos),
+          `Inside these brackets a line must be indented deeper than the setting it belongs to: by ${parentIndent + 1} at least.`,
+          'error',
+          { label: 'Indent the line', edits: [{ from: this.lineStart, to: this.pos, insert: ' '.repeat(parentIndent + 2) }] },
+        )
       }
       if (code === close) {
         this.pos++
@@ -1089,7 +1364,10 @@ class YamlParser {
       } else if (code === CLOSE_LIST || code === CLOSE_MAP) {
         break
       } else if (code === COMMA) {
-        this.report('extra-comma', this.pos, this.pos + 1, 'A comma stands where a value should. Remove it.', 'error', { label: 'Remove the comma', edits: [{ from: this.pos, to: this.pos + 1, insert: '' }] })
+        this.report('extra-comma', this.pos, this.pos + 1, 'A comma stands where a value should. Remove it.', 'error', {
+          label: 'Remove the comma',
+          edits: [{ from: this.pos, to: this.pos + 1, insert: '' }],
+        })
         this.pos++
       } else this.flowItem(isList, entries, seen, parentIndent)
     }
@@ -1105,11 +1383,17 @@ class YamlParser {
 
   private unclosed(from: number, isList: boolean): void {
     if (this.depth > DEEPEST) {
-      if (this.pos < this.end) this.report('too-deep', from, from + 1, `Brackets are nested more than ${DEEPEST} deep here; the rest was not read.`)
+      if (this.pos < this.end)
+        this.report('too-deep', from, from + 1, `Brackets are nested more than ${DEEPEST} deep here; the rest was not read.`)
       this.pos = this.end
       return
     }
-    this.report('unclosed-bracket', from, from + 1, `The “${isList ? '[' : '{'}” opened here is never closed. Close it with “${isList ? ']' : '}'}” after its last value.`)
+    this.report(
+      'unclosed-bracket',
+      from,
+      from + 1,
+      `The “${isList ? '[' : '{'}” opened here is never closed. Close it with “${isList ? ']' : '}'}” after its last value.`,
+    )
   }
 
   /** Inside brackets, a line that starts like a setting at the outer level shows that a bracket was left open. */
@@ -1130,12 +1414,16 @@ class YamlParser {
     const props = this.properties()
     if (props) this.skipTrivia()
     const line = this.line
-    const first = endsFlowValue(this.text.charCodeAt(this.pos)) || this.atFlowColon() ? this.propped(emptyScalar(this.pos), props) : this.flowValue(props, parentIndent, !isList || explicit)
+    const first =
+      endsFlowValue(this.text.charCodeAt(this.pos)) || this.atFlowColon()
+        ? this.propped(emptyScalar(this.pos), props)
+        : this.flowValue(props, parentIndent, !isList || explicit)
     this.skipTrivia()
     const json = first.type !== 'scalar' || first.style === 'double' || first.style === 'single'
     const next = this.text.charCodeAt(this.pos + 1)
     const colon = this.text.charCodeAt(this.pos) === COLON && (json || isSpaceOrBreak(next) || isFlowEnd(next))
-    if (colon && isList && !explicit && this.line !== line) this.report('syntax', first.from, this.pos + 1, 'In a list the name of a setting and its colon must stand on one line.')
+    if (colon && isList && !explicit && this.line !== line)
+      this.report('syntax', first.from, this.pos + 1, 'In a list the name of a setting and its colon must stand on one line.')
     if (colon) this.flowPair(entry, first, isList, parentIndent)
     else if (isList) entry.value = first
     else {
@@ -1144,7 +1432,11 @@ class YamlParser {
       entry.keyTo = first.to
       entry.value = emptyScalar(first.to)
     }
-    entry.to = Math.max(first.to, entry.value.to, colon && entry.value.type === 'scalar' && entry.value.style === 'empty' ? entry.value.from : 0)
+    entry.to = Math.max(
+      first.to,
+      entry.value.to,
+      colon && entry.value.type === 'scalar' && entry.value.style === 'empty' ? entry.value.from : 0,
+    )
     if (!isList) this.checkDuplicate(seen, entry)
     entries.push(entry)
     this.flowComma(entry, start, parentIndent)
@@ -1169,8 +1461,29 @@ class YamlParser {
       entry.value = value
       return
     }
-    const inner: Entry = { key: name, keyFrom: key.from, keyTo: key.to, value, from: key.from, to: Math.max(key.to, value.to), lead: NO_COMMENTS, trail: null, comma: -1 }
-    entry.value = { type: 'map', flow: true, indent: -1, entries: [inner], tail: NO_COMMENTS, from: key.from, to: inner.to, outer: key.from, anchor: null, tag: null }
+    const inner: Entry = {
+      key: name,
+      keyFrom: key.from,
+      keyTo: key.to,
+      value,
+      from: key.from,
+      to: Math.max(key.to, value.to),
+      lead: NO_COMMENTS,
+      trail: null,
+      comma: -1,
+    }
+    entry.value = {
+      type: 'map',
+      flow: true,
+      indent: -1,
+      entries: [inner],
+      tail: NO_COMMENTS,
+      from: key.from,
+      to: inner.to,
+      outer: key.from,
+      anchor: null,
+      tag: null,
+    }
   }
 
   private flowValue(props: Props | null, parentIndent: number, asKey = false): Node {
@@ -1195,7 +1508,10 @@ class YamlParser {
     }
     if (this.pos >= this.end || code === CLOSE_LIST || code === CLOSE_MAP || this.leftFlow(parentIndent)) return
     if (this.pos === start) this.pos++
-    this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', 'error', { label: 'Insert the comma', edits: [{ from: entry.to, to: entry.to, insert: ',' }] })
+    this.report('missing-comma', entry.to, entry.to, 'A comma is missing after this value.', 'error', {
+      label: 'Insert the comma',
+      edits: [{ from: entry.to, to: entry.to, insert: ',' }],
+    })
   }
 }
 

@@ -15,11 +15,17 @@ export function resolvePlain(text: string): Resolved {
   // letters other than those that null, true and false start with cannot be anything but text
   if (first === 46 || first === 43 || first === 45 || (first >= 48 && first <= 57)) return resolveNumber(text)
   switch (text) {
-    case 'null': case 'Null': case 'NULL':
+    case 'null':
+    case 'Null':
+    case 'NULL':
       return { kind: 'null', value: null }
-    case 'true': case 'True': case 'TRUE':
+    case 'true':
+    case 'True':
+    case 'TRUE':
       return { kind: 'bool', value: true }
-    case 'false': case 'False': case 'FALSE':
+    case 'false':
+    case 'False':
+    case 'FALSE':
       return { kind: 'bool', value: false }
   }
   return { kind: 'text', value: text }
@@ -51,8 +57,24 @@ export function foldLines(lines: readonly string[]): string {
 }
 
 const ESCAPES: Readonly<Record<string, string>> = {
-  '0': '\0', a: '\x07', b: '\b', t: '\t', '\t': '\t', n: '\n', v: '\v', f: '\f', r: '\r', e: '\x1b',
-  ' ': ' ', '"': '"', '/': '/', '\\': '\\', N: '\x85', _: '\xa0', L: '\u2028', P: '\u2029',
+  '0': '\0',
+  a: '\x07',
+  b: '\b',
+  t: '\t',
+  '\t': '\t',
+  n: '\n',
+  v: '\v',
+  f: '\f',
+  r: '\r',
+  e: '\x1b',
+  ' ': ' ',
+  '"': '"',
+  '/': '/',
+  '\\': '\\',
+  N: '\x85',
+  _: '\xa0',
+  L: '\u2028',
+  P: '\u2029',
 }
 
 export interface Unescaped {
@@ -123,10 +145,12 @@ export function unescapeSingle(source: string): string {
   const text = source.includes("''") ? source.replaceAll("''", "'") : source
   if (!/[\r\n]/.test(text)) return text
   const lines = text.split(/\r\n|\r|\n/)
-  return foldLines(lines.map((line, i) => {
-    const left = i > 0 ? line.replace(/^[ \t]+/, '') : line
-    return i < lines.length - 1 ? left.replace(/[ \t]+$/, '') : left
-  }))
+  return foldLines(
+    lines.map((line, i) => {
+      const left = i > 0 ? line.replace(/^[ \t]+/, '') : line
+      return i < lines.length - 1 ? left.replace(/[ \t]+$/, '') : left
+    }),
+  )
 }
 
 /** The value of a literal (`|`) or folded (`>`) block from its lines with the indentation taken off (chapter 8.1). */

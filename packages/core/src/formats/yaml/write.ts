@@ -8,12 +8,14 @@ import { resolvePlain } from './scalars'
  * Plain words that a reader of YAML 1.1, as many platforms still have, takes for a switch, a number or a time
  * (yaml.org/type, 2005). As text they need quotes.
  */
-const ELSEWHERE = /^(y|n|yes|no|on|off|[-+]?0[0-7_]+|[-+]?[0-9][0-9_,]*(:[0-5]?[0-9])+(\.[0-9_]*)?|[-+]?[0-9][0-9_]*(\.[0-9_]*)?|[-+]?\.[0-9_]+|0b[01_]+|\d{4}-\d\d?-\d\d?.*|=|<<)$/i
+const ELSEWHERE =
+  /^(y|n|yes|no|on|off|[-+]?0[0-7_]+|[-+]?[0-9][0-9_,]*(:[0-5]?[0-9])+(\.[0-9_]*)?|[-+]?[0-9][0-9_]*(\.[0-9_]*)?|[-+]?\.[0-9_]+|0b[01_]+|\d{4}-\d\d?-\d\d?.*|=|<<)$/i
 
 /** Whether text can stand without quotes and still be read as that text. */
 export function isPlainSafe(text: string, flow: boolean): boolean {
   if (text === '' || text !== text.trim() || /[\u0000-\u001f\u007f\u0085\u2028\u2029\ufeff\ufffe\uffff]/.test(text)) return false
-  if (/[\ud800-\udfff]/.test(text) && /(?:[\ud800-\udbff](?![\udc00-\udfff]))|(?:(?<![\ud800-\udbff])[\udc00-\udfff])/.test(text)) return false
+  if (/[\ud800-\udfff]/.test(text) && /(?:[\ud800-\udbff](?![\udc00-\udfff]))|(?:(?<![\ud800-\udbff])[\udc00-\udfff])/.test(text))
+    return false
   if (/^[,[\]{}#&*!|>'"%@`]/.test(text) || /^[-?:](\s|$)/.test(text) || /^(---|\.\.\.)/.test(text)) return false
   if (/: |\s#|:$/.test(text) || text.includes(':\t')) return false
   if (flow && (/[,[\]{}]/.test(text) || /^[-?:]/.test(text))) return false
@@ -22,20 +24,24 @@ export function isPlainSafe(text: string, flow: boolean): boolean {
 
 /** Double-quoted source of any text. */
 export function quoteDouble(text: string): string {
-  const body = text.replace(/[\\"\u0000-\u001f\u007f-\u009f\u2028\u2029\ufeff\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, (char) => {
-    const code = char.charCodeAt(0)
-    if (char === '"' || char === '\\') return '\\' + char
-    if (char === '\n') return '\\n'
-    if (char === '\t') return '\\t'
-    if (char === '\r') return '\\r'
-    return code < 256 ? '\\x' + code.toString(16).padStart(2, '0') : '\\u' + code.toString(16).padStart(4, '0')
-  })
+  const body = text.replace(
+    /[\\"\u0000-\u001f\u007f-\u009f\u2028\u2029\ufeff\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
+    (char) => {
+      const code = char.charCodeAt(0)
+      if (char === '"' || char === '\\') return '\\' + char
+      if (char === '\n') return '\\n'
+      if (char === '\t') return '\\t'
+      if (char === '\r') return '\\r'
+      return code < 256 ? '\\x' + code.toString(16).padStart(2, '0') : '\\u' + code.toString(16).padStart(4, '0')
+    },
+  )
   return `"${body}"`
 }
 
 function quoteText(text: string, style: 'plain' | 'single' | 'double', flow: boolean): string {
   if (style === 'plain' && isPlainSafe(text, flow)) return text
-  if (style !== 'double' && /^[^\u0000-\u001f\u007f-\u009f\u2028\u2029\ufeff\ufffe\uffff]*$/.test(text) && !/[\ud800-\udfff]/.test(text)) return "'" + text.replaceAll("'", "''") + "'"
+  if (style !== 'double' && /^[^\u0000-\u001f\u007f-\u009f\u2028\u2029\ufeff\ufffe\uffff]*$/.test(text) && !/[\ud800-\udfff]/.test(text))
+    return "'" + text.replaceAll("'", "''") + "'"
   return quoteDouble(text)
 }
 
@@ -66,7 +72,10 @@ function blockSource(place: Place, value: string): string | null {
   const body = value.replace(/\n+$/, '')
   const ends = value.length - body.length
   const old = place.old!
-  const oldLine = place.document.text.slice(old.from, old.to).split(/\r\n|\r|\n/).find((line, i) => i > 0 && line.trim() !== '')
+  const oldLine = place.document.text
+    .slice(old.from, old.to)
+    .split(/\r\n|\r|\n/)
+    .find((line, i) => i > 0 && line.trim() !== '')
   const indent = oldLine ? /^ */.exec(oldLine)![0].length : Math.max(0, place.container?.indent ?? 0) + indentStep(place.document)
   const eol = eolOf(place.document.text)
   const chomp = ends === 0 ? '-' : ends === 1 ? '' : '+'
@@ -90,7 +99,9 @@ function isKeySafe(name: string, flow: boolean): boolean {
 function inline(document: Document, value: Value): string {
   if (Array.isArray(value)) return '[' + (value as readonly Value[]).map((item) => inline(document, item)).join(', ') + ']'
   if (value instanceof Map) {
-    const parts = [...(value as ReadonlyMap<string, Value>)].map(([name, item]) => (isKeySafe(name, true) ? name : quoteText(name, 'single', true)) + ': ' + inline(document, item))
+    const parts = [...(value as ReadonlyMap<string, Value>)].map(
+      ([name, item]) => (isKeySafe(name, true) ? name : quoteText(name, 'single', true)) + ': ' + inline(document, item),
+    )
     return parts.length === 0 ? '{}' : '{ ' + parts.join(', ') + ' }'
   }
   return typeof value === 'string' ? quoteText(value, 'plain', true) : plainSource(value as null | boolean | number | NumberText)
@@ -108,9 +119,7 @@ function entryLines(document: Document, container: Container, name: string | nul
     const lines = [...(value as ReadonlyMap<string, Value>)].flatMap(([inner, item]) => entryLines(document, container, inner, item))
     return name === null ? compact(lines) : [head, ...indentLines(lines, step)]
   }
-  const text = typeof value === 'string'
-    ? quoteText(value, neighbourStyle(container), false)
-    : inline(document, value)
+  const text = typeof value === 'string' ? quoteText(value, neighbourStyle(container), false) : inline(document, value)
   return [`${head} ${text}`]
 }
 

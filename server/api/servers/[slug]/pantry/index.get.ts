@@ -3,6 +3,16 @@ import { listSites } from '../../../../services/pantry'
 /** The packages kept for this server's family, and what the plugin sites offer. */
 export default api({ role: 'viewer' }, async ({ context, server }) => {
   const { family } = await server()
-  const packages = (await context.packages.list(family.id)).map(({ id, info, origin, addedAt }) => ({ id, origin, addedAt, name: info.name, version: info.version, summary: info.summary, game: info.game, requires: info.requires, authors: info.authors }))
+  const packages = (await context.packages.list(family.id)).map(({ id, info, origin, addedAt }) => ({
+    id,
+    origin,
+    addedAt,
+    name: info.name,
+    version: info.version,
+    summary: info.summary,
+    game: info.game,
+    requires: info.requires,
+    authors: info.authors,
+  }))
   return { packages, offers: await listSites(context) }
 })
