@@ -16,6 +16,15 @@ const PURE = [
   'The core is pure: no interface, no files, no network.',
 ]
 
+// what is peculiar to a format is known in its folder, and asked for as one of its traits (docs/extending.md)
+const ASK_THE_FORMAT = 'Ask for a trait or part of the format (formats/format.ts); only formats/<id>/ knows which one it is.'
+const format = ":matches(MemberExpression[property.name='format'], Identifier[name='format'])"
+const noFormatLiterals = [
+  `BinaryExpression:has(> ${format}):has(> Literal[value=/^[a-z]+$/])`,
+  `SwitchStatement > ${format}.discriminant`,
+  "CallExpression[callee.name='parse'] > Literal.arguments:nth-child(2)",
+].map((selector) => ({ selector, message: ASK_THE_FORMAT }))
+
 export default ts.config(
   { ignores: ['**/dist/**', '.output/**', '.nuxt/**', '.demo/**', 'node_modules/**', '**/node_modules/**', 'bench/results/**'] },
   ...ts.configs.recommended,
@@ -51,5 +60,10 @@ export default ts.config(
   doors(['server/services/**'], [['**/api/**', 'h3'], 'Services know nothing of HTTP.']),
   doors(['app/pages/**', 'app/components/**', 'app/stores/**', 'app/composables/**'], NO_SERVER),
   { files: ['packages/core/src/formats/{yaml,lua,json}/parse.ts', 'app/pages/**/updates/**'], rules: { 'max-lines': 'off' } },
+  {
+    files: ['packages/core/src/**', 'packages/cli/src/**', 'server/**', 'app/**'],
+    ignores: ['packages/core/src/formats/*/**'],
+    rules: { 'no-restricted-syntax': ['error', ...noFormatLiterals] },
+  },
   { files: ['scripts/**', '**/*.mjs'], rules: { 'no-undef': 'off' } },
 )

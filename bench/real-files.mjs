@@ -22,7 +22,7 @@ if (!existsSync(folder)) {
   process.exit(1)
 }
 const core = await loadCore('./packages/core/tests/other-readers.ts')
-const ours = (text, format) => core.parse(text, format, { relaxed: true })
+const ours = (text, format) => core.parse(text, format, core.LENIENT)
 const work = mkdtempSync(join(tmpdir(), 'real-'))
 
 /** What another parser finds in a file. */

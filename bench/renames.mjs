@@ -149,11 +149,11 @@ for (const name of readdirSync(folder)
     const text = readFileSync(join(folder, name, file), 'utf8')
     for (const kind of KINDS)
       for (let seed = 1; seed <= seeds; seed++) {
-        const document = core.parse(text, format, { relaxed: true })
+        const document = core.parse(text, format, core.LENIENT)
         const made = scenario(kind, document, random(seed * 77 + name.length))
-        const update = core.parse(made.text, format, { relaxed: true })
+        const update = core.parse(made.text, format, core.LENIENT)
         if (update.findings.some((finding) => finding.severity === 'error')) continue
-        const factory = core.parse(text, format, { relaxed: true })
+        const factory = core.parse(text, format, core.LENIENT)
         const moves = core.findMoves(factory, update)
         const row = tally.get(kind)
         for (const { keys } of entriesOf(factory).filter(({ entry }) => entry.value.type !== 'map')) {

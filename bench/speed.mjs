@@ -11,7 +11,7 @@ const core = await loadCore(
   './packages/core/tests/dialects.ts',
 )
 
-const read = (text, format) => core.parse(text, format, { relaxed: true })
+const read = (text, format) => core.parse(text, format, core.LENIENT)
 
 /** Median milliseconds of each function, run in turns. */
 function measure(functions, rounds) {

@@ -50,7 +50,7 @@ export const useFileStore = defineStore('file', () => {
 
   const format = computed<FormatId | null>(() => (view.value ? formatOf(view.value.path) : null))
   const read = (source: string | null | undefined): Document | null =>
-    source === null || source === undefined || !format.value ? null : parse(source, format.value, { relaxed: true })
+    source === null || source === undefined || !format.value ? null : parse(source, format.value, view.value!.reading)
   const document = computed(() => read(text.value))
   const index = computed(() => new LineIndex(text.value))
   const factory = computed(() => read(view.value?.factory))
@@ -73,7 +73,9 @@ export const useFileStore = defineStore('file', () => {
   )
   const customisations = computed(() => (factory.value && document.value ? layer(factory.value, document.value).length : 0))
   const checked = useChecker(() =>
-    view.value && !view.value.record ? { path: view.value.path, text: text.value, factory: view.value.factory } : null,
+    view.value && !view.value.record
+      ? { path: view.value.path, reading: view.value.reading, text: text.value, factory: view.value.factory }
+      : null,
   )
   const isStaged = computed(() => view.value !== null && text.value !== view.value.text)
 

@@ -32,7 +32,7 @@ export const useTrayStore = defineStore('tray', () => {
   function describe(file: TrayFile): StagedFile {
     const format = formatOf(file.path)
     if (!format) return { ...file, changes: [], errors: 0 }
-    const [base, draft] = [parse(file.base, format, { relaxed: true }), parse(file.draft, format)]
+    const [base, draft] = [parse(file.base, format, file.reading), parse(file.draft, format, file.reading)]
     return { ...file, changes: layer(base, draft), errors: draft.findings.filter((finding) => finding.severity === 'error').length }
   }
 

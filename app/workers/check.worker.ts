@@ -1,8 +1,9 @@
-import { checkRules, formatOf, inferRules, parse, type Finding } from '@pasticcio/core'
+import { checkRules, formatOf, inferRules, parse, type Finding, type Reading } from '@pasticcio/core'
 
 export interface CheckRequest {
   readonly id: number
   readonly path: string
+  readonly reading: Reading
   readonly text: string
   readonly factory: string | null
 }
@@ -13,11 +14,11 @@ export interface CheckAnswer {
 
 /** Finds mistakes in a draft while somebody types, off the main thread. */
 self.addEventListener('message', (event: MessageEvent<CheckRequest>) => {
-  const { id, path, text, factory } = event.data
+  const { id, path, reading, text, factory } = event.data
   const format = formatOf(path)
   if (!format) return self.postMessage({ id, findings: [] } satisfies CheckAnswer)
-  const document = parse(text, format)
-  const rules = factory === null ? [] : inferRules(parse(factory, format, { relaxed: true }))
+  const document = parse(text, format, reading)
+  const rules = factory === null ? [] : inferRules(parse(factory, format, reading))
   self.postMessage({
     id,
     findings: [...document.findings, ...checkRules(document, rules)].sort((a, b) => a.from - b.from),

@@ -2,7 +2,7 @@
  * The only code that writes to a game server. Every step is recorded before it is taken, so that a process killed
  * anywhere leaves either the old files or the new ones, and `recover` finishes or undoes the rest.
  */
-import { fillIn, formatOf, parse, LineIndex } from '@pasticcio/core'
+import { fillIn, formatOf, parse, readingFor, LineIndex } from '@pasticcio/core'
 import type { NumberedLine } from '../adapters/server-process'
 import { hashOf } from '../db/repositories/blobs'
 import type { ApplyFile, ApplyKind, ApplyOutcome, ApplyRow, ApplyStatus, Complaint } from '../db/repositories/applies'
@@ -103,11 +103,9 @@ function check(server: Server, change: Change): void {
   if (change.kind === 'undo') return
   for (const write of change.writes) {
     const format = formatOf(write.path)
-    if (!write.bytes || !format || format === 'text') continue
+    if (!write.bytes || !format) continue
     const text = Buffer.from(write.bytes).toString('utf8')
-    const error = parse(text, format, { relaxed: server.family.reading['json-comments'] }).findings.find(
-      (finding) => finding.severity === 'error',
-    )
+    const error = parse(text, format, readingFor(write.path, server.family)).findings.find((finding) => finding.severity === 'error')
     if (error)
       throw new ServiceError(
         'has-errors',

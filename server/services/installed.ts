@@ -1,4 +1,15 @@
-import { fillIn, isSettingsFile, isRecord, parse, formatOf, getNode, parsePointer, toJson, type PackageInfo } from '@pasticcio/core'
+import {
+  fillIn,
+  isSettingsFile,
+  isRecord,
+  parse,
+  formatOf,
+  getNode,
+  parsePointer,
+  readingFor,
+  toJson,
+  type PackageInfo,
+} from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { readArchive } from './archives'
 
@@ -66,7 +77,7 @@ export async function gameVersion(server: Server): Promise<string> {
   const format = formatOf(file)
   const keys = parsePointer(at)
   if (!bytes || !format || !keys) return 'unknown'
-  const document = parse(bytes.toString('utf8'), format, { relaxed: true })
+  const document = parse(bytes.toString('utf8'), format, readingFor(file, server.family))
   const node = getNode(document, keys)
   return node ? String(toJson(document, node)) : 'unknown'
 }

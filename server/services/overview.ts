@@ -1,4 +1,4 @@
-import { checkRules, formatOf, inferRules, layer, parse } from '@pasticcio/core'
+import { checkRules, formatOf, inferRules, layer, parse, readingFor } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { gameVersion, listInstalled } from './installed'
 import { decode } from './settings'
@@ -79,9 +79,9 @@ async function summarise(
   const bytes = draftSha ? await context.blobs.requireBytes(draftSha) : await server.files.read(path)
   if (!format || !bytes) return empty
   try {
-    const document = parse(decode(path, bytes), format, { relaxed: server.family.reading['json-comments'] })
+    const document = parse(decode(path, bytes), format, readingFor(path, server.family))
     const factorySha = await context.factory.get(server.row.id, plugin, version, path)
-    const factory = factorySha ? parse(await context.blobs.requireText(factorySha), format, { relaxed: true }) : null
+    const factory = factorySha ? parse(await context.blobs.requireText(factorySha), format, readingFor(path, server.family)) : null
     const findings = [...document.findings, ...(factory ? checkRules(document, inferRules(factory)) : [])]
     return {
       ...empty,

@@ -1,4 +1,4 @@
-import { formatOf, layer, parse, type Document } from '@pasticcio/core'
+import { LENIENT, formatOf, layer, parse, readingFor, type Document, type Reading } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
@@ -19,6 +19,8 @@ export interface FileView {
   /** What a newer version in the pantry would ship. */
   readonly update: { readonly version: string; readonly text: string } | null
   readonly record: boolean
+  /** How the server reads it. */
+  readonly reading: Reading
 }
 
 /** @throws ServiceError `not-utf8` */
@@ -58,6 +60,7 @@ export async function viewFile(
     text,
     sha: hashOf(bytes),
     record: owner.records.includes(path),
+    reading: readingFor(path, server.family),
     factory: factorySha ? await context.blobs.requireText(factorySha) : null,
     draft: draft ? { text: await context.blobs.requireText(draft.sha), baseSha: draft.baseSha, changedBy: draft.changedBy } : null,
     update: next && shipped !== undefined ? { version: next.version, text: shipped } : null,
@@ -104,6 +107,8 @@ export interface TrayFile {
   readonly changedBy: string
   /** The file on the server is no longer what the draft was made from. */
   readonly drifted: string | null
+  /** How the server reads it. */
+  readonly reading: Reading
 }
 
 /** Everything staged for this server. */
@@ -120,6 +125,7 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
         draft: await context.blobs.requireText(draft.sha),
         changedBy: draft.changedBy,
         drifted: drifted ? (bytes ? bytes.toString('utf8') : '') : null,
+        reading: readingFor(draft.path, server.family),
       }
     }),
   )
@@ -150,6 +156,6 @@ async function titleOf(context: Context, drafts: readonly DraftRow[], plugins: r
 async function layerCount(context: Context, draft: DraftRow): Promise<number> {
   const format = formatOf(draft.path)
   if (!format) return 0
-  const read = async (sha: string): Promise<Document> => parse(await context.blobs.requireText(sha), format, { relaxed: true })
+  const read = async (sha: string): Promise<Document> => parse(await context.blobs.requireText(sha), format, LENIENT)
   return layer(await read(draft.baseSha), await read(draft.sha)).length
 }

@@ -1,4 +1,4 @@
-import { carryFiles, fillIn, formatOf, type Choice, type Decision, type InstallPlan, type PluginFile } from '@pasticcio/core'
+import { carryFiles, fillIn, formatOrText, type Choice, type Decision, type InstallPlan, type PluginFile } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
@@ -162,7 +162,7 @@ async function carryPlugin(
 }
 
 function pluginFile(path: string, text: string): PluginFile {
-  return { path, text, format: formatOf(path) ?? 'text' }
+  return { path, text, format: formatOrText(path) }
 }
 
 function readChoices(json: string | null): PlanChoices {

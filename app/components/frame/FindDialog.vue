@@ -38,7 +38,7 @@ watch(visible, async (open) => {
 function hitsIn(view: FileView): Hit[] {
   const format = formatOf(view.path)
   if (!format) return []
-  const document = parse(view.draft?.text ?? view.text, format, { relaxed: true })
+  const document = parse(view.draft?.text ?? view.text, format, view.reading)
   const found: Hit[] = []
   walk(document, document.root, [], view.path, found)
   return found

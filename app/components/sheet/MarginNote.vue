@@ -29,8 +29,7 @@ function pointerAt(line: number): string {
   <section v-if="row" class="note" aria-label="Note to the line in focus">
     <header>
       <h3 class="cut">{{ row.label }}</h3>
-      <code class="cut">{{ row.keys.join('.') }}</code
-      ><span v-if="row.line > 0" class="push">line {{ row.line }}</span>
+      <code class="cut">{{ row.keys.join('.') }}</code><span v-if="row.line > 0" class="push">line {{ row.line }}</span>
     </header>
     <p v-if="row.comment" class="comment">{{ row.comment }} <span class="src">the author</span></p>
     <p v-else class="comment muted">The author says nothing about it.</p>

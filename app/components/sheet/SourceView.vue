@@ -1,12 +1,6 @@
 <script setup lang="ts">
 import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands'
-import { json } from '@codemirror/lang-json'
-import { yaml } from '@codemirror/lang-yaml'
-import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language'
-import { javascript } from '@codemirror/legacy-modes/mode/javascript'
-import { lua } from '@codemirror/legacy-modes/mode/lua'
-import { properties } from '@codemirror/legacy-modes/mode/properties'
-import { xml } from '@codemirror/legacy-modes/mode/xml'
+import { HighlightStyle, syntaxHighlighting } from '@codemirror/language'
 import { lintGutter, setDiagnostics } from '@codemirror/lint'
 import { EditorState, RangeSetBuilder } from '@codemirror/state'
 import {
@@ -21,6 +15,7 @@ import {
 } from '@codemirror/view'
 import { tags } from '@lezer/highlight'
 import { getNode, locate, parsePointer } from '@pasticcio/core'
+import { HIGHLIGHTERS } from '~/utils/highlighters'
 
 /** The source of the same draft the sheet shows; lines that are mine carry the saffron bar. */
 const file = useFileStore()
@@ -63,24 +58,6 @@ function markMine(view: EditorView): DecorationSet {
   return builder.finish()
 }
 
-function languageOf(): ReturnType<typeof yaml> | StreamLanguage<unknown> {
-  switch (file.format) {
-    case 'json':
-      return json()
-    case 'lua':
-      return StreamLanguage.define(lua)
-    case 'xml':
-      return StreamLanguage.define(xml)
-    case 'script':
-      return StreamLanguage.define(javascript)
-    case 'properties':
-    case 'ini':
-      return StreamLanguage.define(properties)
-    default:
-      return yaml()
-  }
-}
-
 onMounted(() => {
   editor = new EditorView({
     parent: host.value!,
@@ -92,7 +69,7 @@ onMounted(() => {
         highlightActiveLine(),
         lintGutter(),
         keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]),
-        languageOf(),
+        file.format ? HIGHLIGHTERS[file.format]() : [],
         syntaxHighlighting(look),
         mineLines,
         EditorState.readOnly.of(!session.mayEdit || file.view?.record === true),

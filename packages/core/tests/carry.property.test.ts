@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { carry } from '../src/carry/carry'
 import { layer } from '../src/carry/layer'
 import type { CarryResult, Decision } from '../src/carry/types'
+import { LENIENT } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
 import { parsePointer } from '../src/tree/pointer'
 import { changes, model, mutate, style, type Section, type Style } from './arbitraries'
@@ -84,7 +85,7 @@ describe.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('carr
         const { factory, mine, update } = write(given, dialect)
         const result = carry({ factory, mine, update, format })
         const [data, updated] = readAlikeOurs([result.text, update, mine, factory], format)
-        for (const item of layer(parse(factory, format, { relaxed: true }), parse(mine, format, { relaxed: true }))) {
+        for (const item of layer(parse(factory, format, LENIENT), parse(mine, format, LENIENT))) {
           if (item.kind === 'comment') continue
           // an order of mine: the list is named by the decision about it
           if (item.kind === 'moved' && item.mine === undefined) {

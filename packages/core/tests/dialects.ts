@@ -5,6 +5,7 @@ import sax from 'sax'
 import { runInNewContext } from 'node:vm'
 import { parseDocument } from 'yaml'
 import { readAlike } from '../src/carry/lists'
+import { LENIENT } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
 import { toJson } from '../src/tree/values'
 import type { FormatId } from '../src/tree/nodes'
@@ -466,7 +467,7 @@ export const DIALECTS: readonly Dialect[] = [
 
 /** What we read in a text, as plain data. */
 export function readOurs(text: string, format: FormatId): unknown {
-  const document = parse(text, format, { relaxed: true })
+  const document = parse(text, format, LENIENT)
   const errors = document.findings.filter((finding) => finding.severity === 'error')
   if (errors.length > 0) throw new Error(`unexpected finding: ${JSON.stringify(errors[0])} in\n${text}`)
   return normal(toJson(document, document.root))
@@ -474,7 +475,7 @@ export function readOurs(text: string, format: FormatId): unknown {
 
 /** The same for several versions of one file, each read in the light of the others. */
 export function readAlikeOurs(texts: readonly string[], format: FormatId): unknown[] {
-  return readAlike(texts.map((text) => parse(text, format, { relaxed: true }))).map((document) => normal(toJson(document, document.root)))
+  return readAlike(texts.map((text) => parse(text, format, LENIENT))).map((document) => normal(toJson(document, document.root)))
 }
 
 /** What other implementations read in it. */

@@ -210,3 +210,29 @@ describe('rules from a factory copy', () => {
     expect(readRules({ rules: [{ path: '/a', kind: 'number' }] })).toHaveLength(1)
   })
 })
+
+describe('rules where every value is a text', () => {
+  const codes = (format: FormatId, factory: string, mine: string): string[] =>
+    checkRules(parse(mine, format), inferRules(parse(factory, format))).map((finding) => `${finding.severity} ${finding.code}`)
+
+  it.each([
+    ['ini', '; From 1 to 9.\na = 5\n', 'a = 7\n', []],
+    ['ini', '; From 1 to 9.\na = 5\n', 'a = 12\n', ['error out-of-range']],
+    ['ini', 'a = 5\n', 'a = five\n', ['error number-expected']],
+    ['ini', 'a = yes\n', 'a = perhaps\n', ['error kind-changed']],
+    ['ini', 'a = yes\n', 'a = off\n', []],
+    ['ini', 'a = words\n', 'a = 5\n', []],
+    ['properties', '# At least 1.\na=5\n', 'a=-5\n', ['error out-of-range']],
+    ['properties', 'a=5\n', 'a=\n', ['warning kind-changed']],
+    ['properties', '# One of: low, high.\na=low\n', 'a=lower\n', ['error unknown-choice']],
+    ['xml', '<s><!-- from 1 to 9 --><a>5</a></s>', '<s><a>50</a></s>', ['error out-of-range']],
+  ] as const)('%s %j against %j', (format, factory, mine, expected) => {
+    expect(codes(format, factory, mine)).toEqual(expected)
+  })
+
+  it('count when they are declared, too', () => {
+    const rules = readRules([{ path: '/a', kind: 'number', min: 1 }])
+    expect(checkRules(parse('a=5\n', 'properties'), rules)).toEqual([])
+    expect(checkRules(parse('a = 0\n', 'ini'), rules).map((finding) => finding.code)).toEqual(['out-of-range'])
+  })
+})

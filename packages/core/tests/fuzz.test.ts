@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { carry } from '../src/carry/carry'
 import { layer } from '../src/carry/layer'
+import { LENIENT } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
 import type { FormatId } from '../src/tree/nodes'
 import { model, style } from './arbitraries'
@@ -85,7 +86,7 @@ describe.each(DIALECTS.map((dialect) => [dialect.name, dialect] as const))('brok
         const factory = dialect.render(dialect.restrict(section), how)
         const mine = damage(factory, first)
         const update = damage(factory, second)
-        layer(parse(factory, format, { relaxed: true }), parse(mine, format, { relaxed: true }))
+        layer(parse(factory, format, LENIENT), parse(mine, format, LENIENT))
         expect(typeof carry({ factory, mine, update, format }).text).toBe('string')
       }),
       { numRuns: runs },

@@ -3,6 +3,7 @@ import { applyEdits } from '../src/text/edits'
 import { OperationError } from '../src/formats/error'
 import { turnOff, turnOn } from '../src/formats/commented'
 import { addEntry, duplicateEntry, moveEntry, removeEntry, renameEntry, reorderEntries, setValue } from '../src/formats/operations'
+import { LENIENT } from '../src/formats/reading'
 import { formatOf, parse } from '../src/formats/registry'
 import { parsePointer } from '../src/tree/pointer'
 import { NumberText, fromJson, readTyped } from '../src/tree/values'
@@ -213,7 +214,7 @@ const rows: readonly (readonly [name: string, format: FormatId, before: string, 
 
 describe('operations', () => {
   it.each(rows)('%s', (_name, format, before, pointer, operation, after) => {
-    const document = parse(before, format, { relaxed: true })
+    const document = parse(before, format, LENIENT)
     expect(applyEdits(before, operation(document, parsePointer(pointer)!))).toBe(after)
   })
 

@@ -1,4 +1,5 @@
 import { LineIndex } from '../src/text/lines'
+import { LENIENT } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
 import type { FormatId } from '../src/tree/nodes'
 
@@ -178,8 +179,8 @@ export function slipsIn(text: string, format: FormatId, most: number, random: ()
 }
 
 /** What the reader says about a slip: notes about older readers do not count. */
-export function judge(slip: Slip, format: FormatId, relaxed = true): Judged {
-  const { findings } = parse(slip.text, format, { relaxed })
+export function judge(slip: Slip, format: FormatId, reading = LENIENT): Judged {
+  const { findings } = parse(slip.text, format, reading)
   const index = new LineIndex(slip.text)
   const said = findings.filter((finding) => finding.severity !== 'note')
   return {

@@ -124,8 +124,7 @@ const settingsLink = (name: string): string => {
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <div class="grp">
           <h2>On this server</h2>
-          <span class="ct">{{ installed.length }}</span
-          ><span class="r">settings, yours, findings</span>
+          <span class="ct">{{ installed.length }}</span><span class="r">settings, yours, findings</span>
         </div>
         <ul class="rows">
           <li v-for="item in installed" :key="item.name" class="plug">
@@ -201,8 +200,7 @@ const settingsLink = (name: string): string => {
                   :disabled="!session.mayEdit || working !== ''"
                   @click="fetchOffer(offer)"
                 >
-                  <code>{{ offer.version }}</code
-                  ><span class="fine">to the pantry</span>
+                  <code>{{ offer.version }}</code><span class="fine">to the pantry</span>
                 </button></span
               >
             </li>

@@ -74,8 +74,9 @@ useKeys({ 'ctrl+Enter': apply })
         <section v-for="item in tray.files" :key="item.path">
           <div class="grp">
             <h2>{{ item.plugin }}</h2>
-            <code class="muted">{{ item.path.split('/').pop() }}</code
-            ><span class="r"><NuxtLink :to="fileLink(item.path)">open</NuxtLink></span>
+            <code class="muted">{{ item.path.split('/').pop() }}</code><span class="r"
+              ><NuxtLink :to="fileLink(item.path)">open</NuxtLink></span
+            >
           </div>
           <div v-if="item.drifted !== null" class="problem" role="alert">
             <p>

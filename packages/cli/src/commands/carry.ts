@@ -1,5 +1,6 @@
 import { basename, join } from 'node:path'
 import {
+  LENIENT,
   LineIndex,
   carry,
   carryFiles,
@@ -56,7 +57,7 @@ async function carryAll(options: CarryArguments, folder: boolean): Promise<Pick<
     [options.mine, mine],
     [options.update, update],
   ] as const)
-    for (const file of files ?? []) requireParsed(folder ? join(base, file.path) : base, parse(file.text, file.format, { relaxed: true }))
+    for (const file of files ?? []) requireParsed(folder ? join(base, file.path) : base, parse(file.text, file.format, LENIENT))
   const formats = new Set([...(factory ?? []), ...mine, ...update].map((file) => file.format))
   if (folder || formats.size > 1) return carryFiles({ factory, mine, update }, { shape: options.shape })
   const [only] = update
@@ -80,7 +81,7 @@ async function readSide(options: CarryArguments, base: string, folder: boolean):
 export function requireParsed(path: string, document: Document): void {
   // readers of JSON and .properties take the last of two alike keys; those of YAML refuse the file
   const error = document.findings.find(
-    (finding) => finding.severity === 'error' && (finding.code !== 'duplicate-key' || document.format === 'yaml'),
+    (finding) => finding.severity === 'error' && (finding.code !== 'duplicate-key' || document.traits.duplicates === 'refused'),
   )
   if (!error) return
   const { line, column } = new LineIndex(document.text).position(error.from)

@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { LineIndex, checkRules, isRelaxedByName, parse, readRules, type Finding, type FormatId, type Rule } from '@pasticcio/core'
+import { LineIndex, checkRules, lenient, parse, readingFor, readRules, type Finding, type FormatId, type Rule } from '@pasticcio/core'
 import { CliError, EXIT } from '../errors'
 import { isFolder, listFiles, readText, requireFormat } from '../files'
 import type { Streams } from '../streams'
@@ -14,7 +14,7 @@ export async function runCheck(
   const rows: { file: string; line: number; column: number; severity: Finding['severity']; code: string; message: string }[] = []
   for (const path of await expand(paths)) {
     const text = await readText(path)
-    const document = parse(text, requireFormat(path, options.format), { relaxed: options.relaxedJson === true || isRelaxedByName(path) })
+    const document = parse(text, requireFormat(path, options.format), options.relaxedJson ? lenient(readingFor(path)) : readingFor(path))
     const index = new LineIndex(text)
     for (const finding of [...document.findings, ...checkRules(document, rules)]) {
       const { line, column } = index.position(finding.from)

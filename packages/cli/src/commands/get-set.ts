@@ -4,8 +4,11 @@ import {
   applyEdits,
   formatPointer,
   getNode,
+  lenient,
   parse,
+  parseLike,
   parsePointer,
+  readingFor,
   readTyped,
   setValue,
   toJson,
@@ -50,7 +53,7 @@ export async function runSet(
     return EXIT.done
   }
   const text = applyEdits(document.text, edits)
-  requireParsed(`${path} after the change`, parse(text, document.format, { relaxed: true }))
+  requireParsed(`${path} after the change`, parseLike(document, text))
   await writeAtomically(path, text)
   return EXIT.done
 }
@@ -71,7 +74,7 @@ function work<T>(path: string, job: () => T): T {
 }
 
 async function load(path: string, format: FormatId | undefined): Promise<Document> {
-  const document = parse(await readText(path), requireFormat(path, format), { relaxed: true })
+  const document = parse(await readText(path), requireFormat(path, format), lenient(readingFor(path)))
   requireParsed(path, document)
   return document
 }

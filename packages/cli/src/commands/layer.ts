@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { layer, parse, type Customisation, type FormatId } from '@pasticcio/core'
+import { LENIENT, layer, parse, type Customisation, type FormatId } from '@pasticcio/core'
 import { EXIT } from '../errors'
 import { isFolder, listFiles, readText, requireFormat } from '../files'
 import type { Streams } from '../streams'
@@ -17,8 +17,8 @@ export async function runLayer(
       name === null ? [options.factory, options.mine] : [join(options.factory, name), join(options.mine, name)]
     const format = requireFormat(minePath, options.format)
     const factory = name === null ? await readText(factoryPath) : await readText(factoryPath).catch(() => '')
-    const documents = [parse(factory, format, { relaxed: true }), parse(await readText(minePath), format, { relaxed: true })] as const
-    if (factory !== '' || format !== 'json') requireParsed(factoryPath, documents[0])
+    const documents = [parse(factory, format, LENIENT), parse(await readText(minePath), format, LENIENT)] as const
+    if (factory !== '') requireParsed(factoryPath, documents[0])
     requireParsed(minePath, documents[1])
     found.push(...layer(...documents).map((item) => (name === null ? item : { file: name, ...item })))
   }

@@ -1,4 +1,5 @@
 import type { Document } from '../tree/nodes'
+import { lenient, UNSAID } from '../formats/reading'
 import { parse } from '../formats/registry'
 import { applySafely, hasErrors, order, outOfOrder, reshapeSafely, settled, verify } from './carry'
 import { KeyIndex, TreeIndex } from './index-tree'
@@ -64,7 +65,7 @@ function carried(
     const own = factory === null
     return { path: mine.file!, text: own ? mine.text : null, from, decisions: own ? [] : decisions.map(tidy), broken }
   }
-  const read = (text: string): Document => ({ ...parse(text, update.format, { relaxed: true, lists: trio.lists }), file: update.file! })
+  const read = (text: string): Document => ({ ...parse(text, update.format, { ...update.reading, lists: trio.lists }), file: update.file! })
   // the update left this file alone and sends nothing here from elsewhere: mine stands as it is, byte for byte
   if (
     mine &&
@@ -103,7 +104,10 @@ function carried(
 
 /** Which file of each version is which: by path, then, for those left over, by what they hold. */
 function pairFiles(input: CarryFilesInput): Trio[] {
-  const read = (file: PluginFile): Document => ({ ...parse(file.text, file.format, { relaxed: true }), file: file.path })
+  const read = (file: PluginFile): Document => ({
+    ...parse(file.text, file.format, lenient(file.reading ?? UNSAID)),
+    file: file.path,
+  })
   const sides = { factory: (input.factory ?? []).map(read), mine: input.mine.map(read), update: input.update.map(read) }
   const at = (side: keyof typeof sides, path: string): Document | null => sides[side].find((document) => document.file === path) ?? null
   const trios: MergedFile[] = []

@@ -5,7 +5,8 @@ import { parsePointer } from '../tree/pointer'
 import { fromJson, toJson, valueOf } from '../tree/values'
 import { OperationError } from '../formats/error'
 import { sameValue } from '../formats/operations'
-import { parse } from '../formats/registry'
+import { lenient, UNSAID } from '../formats/reading'
+import { formatById, parse } from '../formats/registry'
 import { reread } from '../formats/reread'
 import { KeyIndex, TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
@@ -21,9 +22,10 @@ import { Walk } from './walk'
  */
 export function carry(input: CarryInput, options: CarryOptions = {}): CarryResult {
   const texts = input.factory === null ? [input.mine, input.update] : [input.mine, input.update, input.factory]
-  const documents = readAlike(texts.map((text) => parse(text, input.format, { relaxed: true })))
+  const reading = lenient(input.reading ?? UNSAID)
+  const documents = readAlike(texts.map((text) => parse(text, input.format, reading)))
   const lists = listsOf(documents)
-  const read = (text: string): Document => parse(text, input.format, { relaxed: true, lists })
+  const read = (text: string): Document => parse(text, input.format, { ...reading, lists })
   const [mine, update] = documents as [Document, Document]
   const factory = documents[2] ?? null
   const broken = (['factory', 'mine', 'update'] as const).filter((name) => hasErrors({ factory, mine, update }[name]))
@@ -116,7 +118,8 @@ export function applySafely(update: Document, groups: readonly (readonly Edit[])
   let kept: readonly (readonly Edit[])[] = []
   let result: Document | null = null
   let attempts = 0
-  if (format === 'yaml' || format === 'json') {
+  // reading again shifts in place; where assignments lie apart that has no use
+  if (formatById(format).parts && !formatById(format).parts!.scattered) {
     try {
       const quick = reread(update, groups.flat()).document
       if (errors(quick) <= most) return quick

@@ -1,8 +1,9 @@
-import type { Document, FormatId, Node } from '../tree/nodes'
+import type { Traits } from '../formats/format'
+import type { Document, Node } from '../tree/nodes'
 import { parse } from '../formats/registry'
 
 /** Formats that cannot tell an empty list from an empty section, or one item from none. */
-const AMBIGUOUS: ReadonlySet<FormatId> = new Set<FormatId>(['lua', 'xml'])
+const isAmbiguous = ({ traits }: Document): boolean => traits.emptyTable || traits.singleItem
 
 /**
  * Reads documents of one file alike: what is a list in any of them is one in all, also where it is empty (Lua) or has
@@ -12,16 +13,17 @@ export function readAlike(documents: readonly Document[]): Document[] {
   const lists = listsOf(documents)
   if (lists.size === 0) return [...documents]
   return documents.map((document) => {
-    if (!AMBIGUOUS.has(document.format)) return document
-    return isOdd(document.root, '', document.format, lists) ? parse(document.text, document.format, { lists }) : document
+    if (!isAmbiguous(document)) return document
+    return isOdd(document.root, '', document.traits, lists)
+      ? parse(document.text, document.format, { ...document.reading, lists })
+      : document
   })
 }
 
 /** Pointers of all lists in documents of formats where it matters, with `*` for positions. */
 export function listsOf(documents: readonly Document[]): Set<string> {
   const lists = new Set<string>()
-  for (const document of documents)
-    if (AMBIGUOUS.has(document.format)) collect(document.root, '', document.format === 'xml' ? '' : '/*', lists)
+  for (const document of documents) if (isAmbiguous(document)) collect(document.root, '', document.traits.singleItem ? '' : '/*', lists)
   return lists
 }
 
@@ -33,12 +35,12 @@ function collect(node: Node, path: string, position: string, lists: Set<string>)
 }
 
 /** Whether something in a document is not read as a list where it is one elsewhere. */
-function isOdd(node: Node, path: string, format: FormatId, lists: ReadonlySet<string>): boolean {
+function isOdd(node: Node, path: string, traits: Traits, lists: ReadonlySet<string>): boolean {
   if (node.type === 'scalar' || node.type === 'alias') return false
   return node.entries.some((entry) => {
-    const below = node.type !== 'list' ? `${path}/${entry.key}` : format === 'xml' ? path : `${path}/*`
+    const below = node.type !== 'list' ? `${path}/${entry.key}` : traits.singleItem ? path : `${path}/*`
     const { value } = entry
-    const single = format === 'xml' ? node.type === 'map' && value.type !== 'list' : value.type === 'map' && value.entries.length === 0
-    return (single && lists.has(below)) || isOdd(value, below, format, lists)
+    const single = traits.singleItem ? node.type === 'map' && value.type !== 'list' : value.type === 'map' && value.entries.length === 0
+    return (single && lists.has(below)) || isOdd(value, below, traits, lists)
   })
 }

@@ -1,12 +1,12 @@
 import { trimEdit, type Edit } from '../text/edits'
 import { lineIndent, lineStart } from '../text/lines'
-import type { Container, Document, Entry, FormatId } from '../tree/nodes'
+import type { Container, Entry } from '../tree/nodes'
 import { valueOf, type Value } from '../tree/values'
 import { assignmentReplace, pieceLines } from '../formats/assignments'
 import { convertedValue } from '../formats/convert'
 import { turnOnAs, type OffSetting } from '../formats/commented'
 import { blankAbove, copyEntry, landingOf, replaceByLines, replaceSource, replaceSourceLines, replaceValue } from '../formats/operations'
-import { parse, writerOf } from '../formats/registry'
+import { writerOf } from '../formats/registry'
 import type { NewEntry } from '../formats/writer'
 import type { TreeIndex } from './index-tree'
 
@@ -20,15 +20,16 @@ export function placeValue(target: TreeIndex, at: Entry, source: TreeIndex, from
   if (document.format !== into.format) return replaceValue(into, to, at, convertedValue(document, node, into, at.value))
   const alike = document.format === into.format && to.flow === parent.flow
   if (writerOf(into.format).portable && document.format === into.format) return placePortable(target, at, source, from)
-  if (into.format === 'text') return replaceValue(into, to, at, valueOf(document, node))
+  if (writerOf(into.format).onlyValues) return replaceValue(into, to, at, valueOf(document, node))
   if (node.type === 'scalar' && at.value.type === 'scalar') {
     const text = document.text.slice(node.from, node.to)
     if (
       alike &&
       !/[\r\n]/.test(text) &&
       !/[\r\n]/.test(into.text.slice(at.value.from, at.value.to)) &&
-      readsAlone(text, document) &&
-      isSwappable(at, from, document.format)
+      text !== '' &&
+      (writerOf(document.format).readsAnywhere?.(text) ?? true) &&
+      (writerOf(into.format).swappable?.(at, from) ?? true)
     )
       return replaceSource(into, at.value, text)
     if (!/[\r\n]/.test(text) && node.style !== 'literal' && node.style !== 'folded')
@@ -71,19 +72,6 @@ function placePortable(target: TreeIndex, at: Entry, source: TreeIndex, from: En
 /** The length of the key a line starts with. */
 function keyLength(line: string): number {
   return /^("(?:[^"\\]|\\.)*"|'(?:[^']|'')*'|[^]*?)(?=\s*:(\s|$))/.exec(line)?.[0].length ?? 0
-}
-
-/** In XML attributes and elements are written differently, and so is an element without text. */
-function isSwappable(at: Entry, from: Entry, format: FormatId): boolean {
-  if (format !== 'xml') return true
-  const empty = [at, from].some((entry) => entry.value.type === 'scalar' && entry.value.style === 'empty')
-  return !empty && at.key.startsWith('@') === from.key.startsWith('@')
-}
-
-/** A text that means the same wherever it stands: aliases and odd cases are written anew instead. */
-function readsAlone(text: string, source: Document): boolean {
-  if (text === '' || source.format !== 'yaml' || /^[\w-][\w.-]*$/.test(text)) return text !== ''
-  return parse(`k: ${text}`, 'yaml').findings.length === 0
 }
 
 /** An entry made ready to be inserted in another document, with comments and the blank line that sets it off. */

@@ -1,3 +1,4 @@
+import type { Reading } from '../formats/reading'
 import type { FormatId } from '../tree/nodes'
 import type { Reason } from './reasons'
 
@@ -73,13 +74,13 @@ export interface CarryInput {
   readonly mine: string
   readonly update: string
   readonly format: FormatId
+  /** How the platform reads the file; what only a strict reader refuses is carried all the same. */
+  readonly reading?: Reading
 }
 
 export interface CarryOptions {
   readonly shape?: 'update' | 'mine'
   readonly choices?: Readonly<Record<string, Choice>>
-  /** JSON only: comments and trailing commas are allowed. */
-  readonly relaxed?: boolean
 }
 
 export interface CarryResult {
@@ -97,6 +98,7 @@ export interface PluginFile {
   readonly path: string
   readonly text: string
   readonly format: FormatId
+  readonly reading?: Reading
 }
 
 export interface CarryFilesInput {

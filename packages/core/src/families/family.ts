@@ -1,5 +1,6 @@
 import { array, boolean, object, string, ValidationError, type InferType } from 'yup'
 import { parse } from '../formats/registry'
+import { yamlFormat } from '../formats/yaml/format'
 import { LineIndex } from '../text/lines'
 import { toJson } from '../tree/values'
 
@@ -80,7 +81,7 @@ export class FamilyError extends Error {
 
 /** Reads the description of a server family from its YAML. @throws FamilyError naming line or field. */
 export function readFamily(text: string): Family {
-  const document = parse(text, 'yaml')
+  const document = parse(text, yamlFormat.id)
   const error = document.findings.find((finding) => finding.severity === 'error')
   if (error) throw new FamilyError(`line ${new LineIndex(text).position(error.from).line}: ${error.message}`)
   try {

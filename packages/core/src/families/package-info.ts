@@ -1,4 +1,5 @@
-import { formatOf, parse } from '../formats/registry'
+import { formatOf, parse, readingFor } from '../formats/registry'
+import { yamlFormat } from '../formats/yaml/format'
 import { LineIndex } from '../text/lines'
 import { getNode, parsePointer } from '../tree/pointer'
 import { toJson } from '../tree/values'
@@ -35,7 +36,7 @@ export function readPackage(files: ReadonlyMap<string, string>, family: Family):
   const { descriptor } = family
   const text = files.get(descriptor.file)
   if (text === undefined) throw new PackageError(`it holds no ${descriptor.file}, which packages of the family ${family.id} have`)
-  const document = parse(text, formatOf(descriptor.file) ?? 'yaml')
+  const document = parse(text, formatOf(descriptor.file) ?? yamlFormat.id, readingFor(descriptor.file, family))
   const error = document.findings.find((finding) => finding.severity === 'error')
   if (error) throw new PackageError(`${descriptor.file} line ${new LineIndex(text).position(error.from).line}: ${error.message}`)
   const read = (pointer: string | undefined): unknown => {

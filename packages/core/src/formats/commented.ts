@@ -1,10 +1,10 @@
 import type { Edit } from '../text/edits'
 import { eolOf, lineEnd, lineStart, skipBreak } from '../text/lines'
-import { isContainer, type Comment, type Container, type Document, type Entry, type FormatId } from '../tree/nodes'
+import { isContainer, type Comment, type Container, type Document, type Entry } from '../tree/nodes'
 import { formatPointer, getNode, locate } from '../tree/pointer'
 import { OperationError } from './error'
 import { spliceEntries, startsLine } from './splice'
-import { writerOf } from './registry'
+import { formatById, writerOf } from './registry'
 
 /** A setting that stands in a comment, switched off. */
 export interface OffSetting {
@@ -16,31 +16,12 @@ export interface OffSetting {
   readonly lines: readonly string[]
 }
 
-const MARKS: Readonly<Partial<Record<FormatId, RegExp>>> = {
-  yaml: /^# ?/,
-  json: /^\/\/ ?/,
-  script: /^\/\/ ?/,
-  lua: /^-- ?/,
-  ini: /^[;#] ?/,
-  properties: /^[#!] ?/,
-}
-
-/** The name a line gives a value, in the way of the format; null where it gives none. */
-function keyIn(line: string, format: FormatId): string | null {
-  const assigned = format === 'lua' || format === 'ini' || format === 'properties'
-  const match = assigned
-    ? /^(?:local\s+)?\[?["']?([\p{L}\p{N}_.-]+?)["']?\]?\s*[=:](?!=)/u.exec(line)
-    : /^["']?([\p{L}\p{N}_.-]+)["']?\s*:(?=\s|$)/u.exec(line)
-  const name = match?.[1] ?? null
-  // in an assignment `Config.price = 5` the last name is the setting's
-  return name !== null && format === 'lua' ? name.replace(/^.*\./, '') : name
-}
-
 /** The settings of a section that are commented out in it, as `# name: value`. */
 export function commentedOut(document: Document, container: Container): OffSetting[] {
-  const { text, format } = document
-  const mark = MARKS[format]
-  if (!mark) return []
+  const { text } = document
+  const style = formatById(document.format).comments
+  if (!style?.off) return []
+  const mark = style.off
   const comments = commentsOf(container).filter(
     (comment) => startsLine(text, comment.from) && mark.test(text.slice(comment.from, comment.to)),
   )
@@ -49,7 +30,7 @@ export function commentedOut(document: Document, container: Container): OffSetti
   for (let i = 0; i < comments.length; i++) {
     const first = comments[i]!
     const line = bare(first)
-    const key = keyIn(line, format)
+    const key = style.settingIn(line)
     if (key === null) continue
     const lines = [line]
     // a name with nothing behind it goes on in the lines below that are indented more
@@ -113,37 +94,13 @@ export function turnOff(document: Document, keys: readonly string[]): Edit[] {
   const { text } = document
   const to = Math.max(entry.to, entry.comma + 1)
   const alone = startsLine(text, entry.from) && (entry.trail !== null || /^[ \t;]*$/.test(text.slice(to, lineEnd(text, to))))
-  if (!alone || !writerOf(document.format).commentMark)
+  const style = formatById(document.format).comments
+  if (!alone || !style)
     throw new OperationError('cannot-hold', `${formatPointer(keys)} shares its line with others; put it on a line of its own first`)
-  const edits: Edit[] = document.format === 'xml' ? wrap(text, entry) : prefixLines(document, entry, Math.max(to, entry.trail?.to ?? 0))
+  const edits = style.switchOff(document, entry, Math.max(to, entry.trail?.to ?? 0))
   const previous = parent.entries[index - 1]
   // what was the last value has no comma behind the one before it any more
-  if (document.format === 'json' && index === parent.entries.length - 1 && entry.comma < 0 && previous && previous.comma >= 0)
+  if (!document.traits.trailingComma && index === parent.entries.length - 1 && entry.comma < 0 && previous && previous.comma >= 0)
     edits.unshift({ from: previous.comma, to: previous.comma + 1, insert: '' })
-  return edits
-}
-
-function wrap(text: string, entry: Entry): Edit[] {
-  if (text.slice(entry.from, entry.to).includes('--'))
-    throw new OperationError('cannot-hold', 'it has two dashes in it, which cannot stand in a comment of XML')
-  return [
-    { from: entry.from, to: entry.from, insert: '<!-- ' },
-    { from: entry.to, to: entry.to, insert: ' -->' },
-  ]
-}
-
-function prefixLines(document: Document, entry: Entry, to: number): Edit[] {
-  const { text, format } = document
-  const mark = writerOf(format).commentMark + ' '
-  const column = entry.from - lineStart(text, entry.from)
-  const edits: Edit[] = []
-  for (let at = entry.from; at <= to;) {
-    edits.push({ from: at, to: at, insert: mark })
-    const next = skipBreak(text, lineEnd(text, at))
-    if (next === lineEnd(text, at) || next > to) break
-    // lines of the value keep what they have in excess of the setting's own indentation
-    const blank = lineEnd(text, next) === next
-    at = blank ? next : next + Math.min(column, /^[ \t]*/.exec(text.slice(next, next + column))![0].length)
-  }
   return edits
 }

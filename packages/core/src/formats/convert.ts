@@ -1,4 +1,4 @@
-import { UNTYPED, type Document, type Node } from '../tree/nodes'
+import type { Document, Node } from '../tree/nodes'
 import { NumberText, readTyped, valueOf, type Value } from '../tree/values'
 
 /**
@@ -7,7 +7,7 @@ import { NumberText, readTyped, valueOf, type Value } from '../tree/values'
  */
 export function convertedValue(source: Document, node: Node, target: Document, like: Node | null): Value {
   const value = valueOf(source, node)
-  return UNTYPED.has(source.format) && !UNTYPED.has(target.format) ? typed(value, like) : value
+  return source.traits.values === 'text' && target.traits.values === 'typed' ? typed(value, like) : value
 }
 
 function typed(value: Value, like: Node | null): Value {

@@ -18,7 +18,7 @@ import { convertedValue } from './convert'
 import { dedent } from './dedent'
 import { OperationError } from './error'
 import { ownEnd, ownStart, spliceEntries, valueStart } from './splice'
-import { parse, writerOf } from './registry'
+import { formatById, parseLike, writerOf } from './registry'
 import { ANY_LIST, indentStep, type Insertion, type NewEntry, type ScalarValue } from './writer'
 
 function requireLocated(document: Document, keys: readonly string[]): Located {
@@ -164,7 +164,7 @@ function replaceScalar(document: Document, parent: Container, entry: Entry, node
 /** Puts source text in the place of a value; a space is added where a value was left out. */
 export function replaceSource(document: Document, node: Node, source: string): Edit[] {
   const bare = node.type === 'scalar' && node.style === 'empty'
-  const needsSpace = bare && source !== '' && document.format === 'yaml' && !/\s/.test(document.text[node.from - 1] ?? ' ')
+  const needsSpace = bare && source !== '' && writerOf(document.format).blankBeforeValue && !/\s/.test(document.text[node.from - 1] ?? ' ')
   const edit = trimEdit(document.text, { from: node.from, to: node.to, insert: (needsSpace ? ' ' : '') + source })
   return edit ? [edit] : []
 }
@@ -288,7 +288,7 @@ function changeEntries(
  * own. `around` is what the section itself stands in, null for the root.
  */
 export function landingOf(document: Document, container: Container, around: Container | null): Container {
-  const opens = container.flow && container.entries.length === 0 && around !== null && !around.flow && !writerOf(document.format).brackets
+  const opens = container.flow && container.entries.length === 0 && around !== null && !around.flow && !document.traits.brackets
   return opens ? { ...container, flow: false, indent: Math.max(0, around.indent) + indentStep(document) } : container
 }
 
@@ -393,7 +393,7 @@ export function reorderEntries(document: Document, parentKeys: readonly string[]
   const { entries } = container
   if (order.length !== entries.length || new Set(order).size !== entries.length || order.some((at) => !entries[at]))
     throw new OperationError('cannot-hold', 'an order names every entry once')
-  if (document.format === 'ini' || document.format === 'xml' || entries.some((entry) => entry.names || (container.flow && entry.trail)))
+  if (!document.traits.reorderable || entries.some((entry) => entry.names || (container.flow && entry.trail)))
     throw new OperationError('cannot-hold', 'these entries cannot change places')
   const piece = (entry: Entry): { from: number; to: number } => ({ from: ownStart(entry), to: container.flow ? entry.to : ownEnd(entry) })
   return order.flatMap((at, i) => {
@@ -463,9 +463,8 @@ function usesAlias(node: Node): boolean {
 
 function remark(comment: string, source: Document, target: Document): string[] {
   const lines = comment.split(/\r\n|\r|\n/).map((line) => line.trim())
-  const mark = writerOf(target.format).commentMark
   if (source.format === target.format) return lines
-  const end = writerOf(target.format).commentEnd ?? ''
+  const { mark, end = '' } = formatById(target.format).comments ?? { mark: '' }
   return lines.map((line) => mark + line.replace(/^(\/\/|#|!|--\[\[|--|\/\*|;|<!--)/, '').replace(/\s*(\*\/|\]\]|-->)$/, '') + end)
 }
 
@@ -496,12 +495,9 @@ export function sameValue(a: Value, b: Value): boolean {
  */
 export function editDocument(document: Document, edits: readonly Edit[]): Document {
   if (edits.length === 0) return document
-  const relaxed = document.format === 'json'
-  const result = parse(applyEdits(document.text, edits), document.format, { relaxed })
-  const before = document.findings.filter(
-    (finding) => finding.severity === 'error' && finding.code !== 'comment-not-allowed' && finding.code !== 'extra-comma',
-  ).length
-  const after = result.findings.filter((finding) => finding.severity === 'error').length
-  if (after > before) throw new OperationError('would-not-read', `the file would not read any more: ${result.findings[0]!.message}`)
+  const result = parseLike(document, applyEdits(document.text, edits))
+  const errors = (of: Document): number => of.findings.filter((finding) => finding.severity === 'error').length
+  if (errors(result) > errors(document))
+    throw new OperationError('would-not-read', `the file would not read any more: ${result.findings[0]!.message}`)
   return result
 }

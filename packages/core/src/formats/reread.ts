@@ -6,7 +6,8 @@
 import { applyEdits, sortEdits, type Edit } from '../text/edits'
 import { lineEnd, lineStart, skipBreak } from '../text/lines'
 import { isContainer, type Container, type Document, type Entry, type Finding, type Node } from '../tree/nodes'
-import { parse } from './registry'
+import type { Parts } from './format'
+import { formatById, parseLike } from './registry'
 import { ownEnd } from './splice'
 
 /** With more units than this, finding the place of each offset among them costs more than reading the whole file. */
@@ -49,22 +50,23 @@ interface Unit {
 export function reread(document: Document, edits: readonly Edit[]): Reread {
   const text = applyEdits(document.text, edits)
   const whole = (): Reread => ({
-    document: { ...parse(text, document.format, { relaxed: true }), ...(document.file === undefined ? {} : { file: document.file }) },
+    document: parseLike(document, text),
     changes: null,
   })
-  const units = unitsOf(document, sortEdits(edits))
-  if (!units || units.length > MOST_UNITS) return whole()
+  const { parts } = formatById(document.format)
+  const units = parts ? unitsOf(document, parts, sortEdits(edits)) : null
+  if (!parts || !units || units.length > MOST_UNITS) return whole()
   let shift = 0
   const fresh: { unit: Unit; entries: Entry[]; delta: number }[] = []
   for (const { unit, delta } of units) {
     if (document.findings.some((finding) => finding.to >= unit.from && finding.from <= unit.to)) return whole()
-    const entries = readUnit(document, unit, text.slice(unit.from + shift, unit.to + shift + delta), unit.from + shift)
+    const entries = readUnit(document, parts, unit, text.slice(unit.from + shift, unit.to + shift + delta), unit.from + shift)
     if (!entries || !isFree(unit, entries)) return whole()
     fresh.push({ unit, entries, delta })
     shift += delta
   }
   return {
-    document: place(document, text, fresh),
+    document: place(document, parts, text, fresh),
     changes: fresh.map(({ unit, entries, delta }) => ({ from: unit.from, to: unit.to, delta, path: unit.path, entries })),
   }
 }
@@ -72,7 +74,7 @@ export function reread(document: Document, edits: readonly Edit[]): Reread {
 // ---- finding the units --------------------------------------------------------------------------------------------
 
 /** The units around edits in the order of the file, each with the growth of the text by its edits. */
-function unitsOf(document: Document, edits: readonly Edit[]): { unit: Unit; delta: number }[] | null {
+function unitsOf(document: Document, parts: Parts, edits: readonly Edit[]): { unit: Unit; delta: number }[] | null {
   const units: { unit: Unit; delta: number }[] = []
   for (const edit of edits) {
     const last = units[units.length - 1]
@@ -81,12 +83,7 @@ function unitsOf(document: Document, edits: readonly Edit[]): { unit: Unit; delt
       last.delta += delta
       continue
     }
-    const unit =
-      document.format === 'yaml'
-        ? blockUnit(document, edit)
-        : document.format === 'json' || document.format === 'lua'
-          ? bracketUnit(document, edit)
-          : null
+    const unit = parts.units === 'lines' ? blockUnit(document, edit) : bracketUnit(document, parts, edit)
     if (!unit) return null
     // a unit may take in those before it, but never only a part of one
     while (units.length > 0 && units[units.length - 1]!.unit.from >= unit.from) delta += units.pop()!.delta
@@ -148,7 +145,7 @@ function lastStartingAt(text: string, entries: readonly Entry[], offset: number)
   return unitStart(text, entries[low]!) <= offset ? low : -1
 }
 
-function bracketUnit(document: Document, edit: Edit): Unit | null {
+function bracketUnit(document: Document, parts: Parts, edit: Edit): Unit | null {
   let container: Node = document.root
   let found: Unit | null = null
   const path: string[] = []
@@ -156,8 +153,7 @@ function bracketUnit(document: Document, edit: Edit): Unit | null {
   while (isContainer(container)) {
     const { entries }: Container = container
     // assignments of one table may lie apart, so they are looked through one by one
-    const index: number =
-      document.format === 'lua' ? entries.findIndex((entry) => holds(entry.value, edit)) : lastValueAt(entries, edit.from)
+    const index: number = parts.scattered ? entries.findIndex((entry) => holds(entry.value, edit)) : lastValueAt(entries, edit.from)
     const entry: Entry | undefined = entries[index]
     if (!entry || !holds(entry.value, edit)) break
     found = { from: entry.value.outer, to: entry.value.to, container, index, path: [...path], owners: [...owners] }
@@ -188,15 +184,15 @@ function holds(node: Node, edit: Edit): boolean {
 
 // ---- reading them -------------------------------------------------------------------------------------------------
 
-function readUnit(document: Document, unit: Unit, source: string, at: number): Entry[] | null {
-  return document.format === 'yaml' ? readBlock(unit, source, at, document.text.length === unit.to) : readValue(document, unit, source, at)
+function readUnit(document: Document, parts: Parts, unit: Unit, source: string, at: number): Entry[] | null {
+  return parts.units === 'lines' ? readBlock(document, parts, unit, source, at) : readValue(document, parts, unit, source, at)
 }
 
-function readBlock(unit: Unit, source: string, at: number, last: boolean): Entry[] | null {
+function readBlock(document: Document, parts: Parts, unit: Unit, source: string, at: number): Entry[] | null {
   const { container } = unit
-  // anchors, documents and directives reach beyond the lines they stand on
-  if (/[&*]|^(---|\.\.\.|%)/m.test(source) || (!last && !/[\r\n]$/.test(source))) return null
-  const part = parse(source, 'yaml')
+  const last = document.text.length === unit.to
+  if (parts.reaches?.test(source) || (!last && !/[\r\n]$/.test(source))) return null
+  const part = parseLike(document, source)
   const { root } = part
   if (
     part.findings.length > 0 ||
@@ -212,16 +208,15 @@ function readBlock(unit: Unit, source: string, at: number, last: boolean): Entry
   return root.entries
 }
 
-function readValue(document: Document, unit: Unit, source: string, at: number): Entry[] | null {
-  const { format } = document
+function readValue(document: Document, parts: Parts, unit: Unit, source: string, at: number): Entry[] | null {
+  const { before } = parts
   const old = unit.container.entries[unit.index]!
   // assignments elsewhere add to this table, whatever it becomes
   if (old.value.type === 'map' && old.value.prefix !== undefined) return null
-  const before = format === 'lua' ? 'x = ' : ''
-  const part = parse(before + source, format, { relaxed: true })
-  const value = format === 'lua' ? (part.root as Container).entries[0]?.value : part.root
+  const part = parseLike(document, before + source)
+  const value = before !== '' ? (part.root as Container).entries[0]?.value : part.root
   if (!value || part.findings.length > 0 || value.outer !== before.length || value.to !== before.length + source.length) return null
-  if (isContainer(part.root) && format === 'lua' && part.root.entries.length !== 1) return null
+  if (isContainer(part.root) && before !== '' && part.root.entries.length !== 1) return null
   if (value.type === 'scalar' && value.kind === 'code') return null
   const entry: Entry = { ...old, value }
   moveNode(value, at - before.length)
@@ -240,8 +235,13 @@ function isFree(unit: Unit, entries: readonly Entry[]): boolean {
 
 // ---- putting them into the tree -----------------------------------------------------------------------------------
 
-function place(document: Document, text: string, fresh: readonly { unit: Unit; entries: Entry[]; delta: number }[]): Document {
-  const values = document.format !== 'yaml'
+function place(
+  document: Document,
+  parts: Parts,
+  text: string,
+  fresh: readonly { unit: Unit; entries: Entry[]; delta: number }[],
+): Document {
+  const values = parts.units === 'values'
   const done = new Set<Entry>()
   // from the end, so that positions in lists stay right
   for (let i = fresh.length - 1; i >= 0; i--) {
@@ -260,7 +260,7 @@ function place(document: Document, text: string, fresh: readonly { unit: Unit; e
   }
   const ends = fresh.map(({ unit, delta }) => ({ to: unit.to, delta }))
   const from = fresh[0]?.unit.to ?? text.length
-  const shift = new Shift(document, from, ends, done, new Set(fresh.map(({ unit }) => unit.container)))
+  const shift = new Shift(parts, from, ends, done, new Set(fresh.map(({ unit }) => unit.container)))
   shift.node(document.root)
   for (const { unit } of fresh) stretch(unit, document.root)
   const findings = document.findings.map((finding): Finding => ({ ...finding, from: shift.at(finding.from), to: shift.at(finding.to) }))
@@ -299,14 +299,14 @@ class Shift {
   private readonly single: number
 
   constructor(
-    document: Document,
+    parts: Parts,
     private readonly from: number,
     private readonly ends: readonly { readonly to: number; readonly delta: number }[],
     private readonly done: ReadonlySet<Entry>,
     private readonly touched: ReadonlySet<Container>,
   ) {
-    this.values = document.format !== 'yaml'
-    this.scattered = document.format === 'lua'
+    this.values = parts.units === 'values'
+    this.scattered = parts.scattered
     this.single = ends[0]?.delta ?? 0
     this.only = touched.size === 1 ? [...touched][0]! : null
   }

@@ -160,7 +160,7 @@ function insertLines(document: Document, container: Container, after: number, li
 function spliceFlow(document: Document, container: Container, removals: ReadonlySet<number>, insertions: readonly Insertion[]): Edit[] {
   const { text } = document
   const { entries } = container
-  const spread = entries.length > 0 ? /[\r\n]/.test(text.slice(container.from, entries[0]!.from)) : document.format !== 'yaml'
+  const spread = entries.length > 0 ? /[\r\n]/.test(text.slice(container.from, entries[0]!.from)) : document.traits.brackets
   const indent = spread ? flowIndent(document, container) : ''
   if (entries.length === 0) return [fillEmptyFlow(document, container, insertions, spread, indent)]
   return [

@@ -40,11 +40,10 @@ export interface Writer {
   entryLines(document: Document, container: Container, key: string | null, value: Value): string[]
   /** A whole value on one line, as inside brackets. */
   inline(document: Document, value: Value): string
-  readonly commentMark: string
-  /** What closes a comment on its line, where something must. */
-  readonly commentEnd?: string
-  /** Whether sections are nested by brackets (JSON) or, in blocks, by indentation (YAML). */
-  readonly brackets: boolean
+  /** Whether a blank must part a name's colon and a value that was left out. */
+  readonly blankBeforeValue?: boolean
+  /** Whether there is nothing but values to write: no names, no lines of an entry's own. */
+  readonly onlyValues?: boolean
   /** Whether the source of a value means the same wherever in such a file it stands. */
   readonly portable?: boolean
   /** Why a value cannot stand in this format or place, in words that follow "it"; null when it can. */
@@ -72,6 +71,10 @@ export interface Writer {
   ): Pick<NewEntry, 'body' | 'standsAlone'>
   /** The form new entries of this name take, where a section holds several. */
   standsAlone?(container: Container, key: string | null, value: Value): boolean
+  /** Whether the source of one entry's value can stand as that of the other. */
+  swappable?(at: Entry, from: Entry): boolean
+  /** Whether the source of a value on one line means the same outside its own file. */
+  readsAnywhere?(source: string): boolean
   rename?(document: Document, container: Container, entry: Entry, name: string): Edit[]
 }
 

@@ -1,4 +1,4 @@
-import { kindOf } from '../tree/compare'
+import { amountOf, apparentKind } from '../tree/compare'
 import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode } from '../tree/nodes'
 import type { Change } from '../formats/reread'
 import { RuleBook } from './infer'
@@ -81,8 +81,11 @@ function check(document: Document, entry: Entry, rule: Rule, findings: Finding[]
   const { from, to } = node.from === node.to ? entry : node
   const add = (code: Finding['code'], severity: Finding['severity'], message: string): void =>
     void findings.push({ code, severity, from, to, message })
-  const kind = kindOf(node)
-  if (rule.kind && rule.kind !== 'null' && kind !== rule.kind && kind !== 'alias' && document.format !== 'properties') {
+  const kind = apparentKind(document, node)
+  // where all values are texts, any of them may stand where a text is taken
+  const fits =
+    kind === rule.kind || kind === 'alias' || (rule.kind === 'text' && node.type === 'scalar' && document.traits.values === 'text')
+  if (rule.kind && rule.kind !== 'null' && !fits) {
     const shown = node.type === 'scalar' ? ` “${node.kind === 'text' ? String(node.value) : document.text.slice(node.from, node.to)}”` : ''
     const wanted = KIND_WORDS[rule.kind]
     if (kind === 'null')
@@ -101,7 +104,7 @@ function check(document: Document, entry: Entry, rule: Rule, findings: Finding[]
       )
     return
   }
-  if (node.type === 'scalar') checkScalar(entry.key, node, rule, add)
+  if (node.type === 'scalar') checkScalar(entry.key, document, node, rule, add)
 }
 
 function nextStep(kind: string): string {
@@ -112,18 +115,20 @@ function nextStep(kind: string): string {
 
 function checkScalar(
   key: string,
+  document: Document,
   node: ScalarNode,
   rule: Rule,
   add: (code: Finding['code'], severity: Finding['severity'], message: string) => void,
 ): void {
   const { value } = node
-  if (typeof value === 'number') {
-    if (rule.min !== undefined && value < rule.min)
-      add('out-of-range', 'error', `“${key}” is ${value}, and the author says at least ${rule.min}. Raise it.`)
-    if (rule.max !== undefined && value > rule.max)
-      add('out-of-range', 'error', `“${key}” is ${value}, and the author says at most ${rule.max}. Lower it.`)
-    if (rule.wholeNumber && !Number.isInteger(value))
-      add('out-of-range', 'error', `“${key}” takes whole numbers only, and this is ${value}.`)
+  const amount = amountOf(document, node)
+  if (amount !== null) {
+    if (rule.min !== undefined && amount < rule.min)
+      add('out-of-range', 'error', `“${key}” is ${amount}, and the author says at least ${rule.min}. Raise it.`)
+    if (rule.max !== undefined && amount > rule.max)
+      add('out-of-range', 'error', `“${key}” is ${amount}, and the author says at most ${rule.max}. Lower it.`)
+    if (rule.wholeNumber && !Number.isInteger(amount))
+      add('out-of-range', 'error', `“${key}” takes whole numbers only, and this is ${amount}.`)
   }
   if (typeof value === 'string') {
     if (rule.choices && !rule.choices.includes(value))

@@ -1,4 +1,4 @@
-import { kindOf } from '../tree/compare'
+import { apparentKind } from '../tree/compare'
 import type { Document, Entry, Node } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { isGroup } from '../carry/groups'
@@ -32,12 +32,12 @@ function visit(document: Document, node: Node, keys: readonly string[], rules: M
 }
 
 function ruleOf(document: Document, entry: Entry, path: string): Rule {
-  const kind = kindOf(entry.value) as NonNullable<Rule['kind']>
+  const kind = apparentKind(document, entry.value) as NonNullable<Rule['kind']>
   if (entry.value.type !== 'scalar') return { path, kind }
   const comment = authorsComment(document, entry)
-  const unit = entry.value.kind === 'number' ? unitOf(entry.key, comment) : null
+  const unit = kind === 'number' ? unitOf(entry.key, comment) : null
   const bounds = boundsIn(comment)
-  const choices = entry.value.kind === 'text' ? choicesIn(comment, String(entry.value.value)) : []
+  const choices = kind === 'text' ? choicesIn(comment, String(entry.value.value)) : []
   return {
     path,
     kind,

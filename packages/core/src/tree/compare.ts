@@ -1,4 +1,4 @@
-import { UNTYPED, isContainer, type Document, type Node, type ScalarNode } from './nodes'
+import { isContainer, type Document, type Node, type ScalarNode } from './nodes'
 
 /** A node with the document it is in, which holds its source text. */
 export interface Ref {
@@ -16,7 +16,7 @@ export function sameNode(a: Ref, b: Ref): boolean {
   if (left.entries.length === 0 && right.entries.length === 0 && (isOpen(a) || isOpen(b))) return true
   if (left.type !== right.type || left.entries.length !== right.entries.length) return false
   // vec3(1, 2, 3) and point(1, 2, 3) are not the same; YAML's tags only say how to read what follows
-  if (left.tag !== right.tag && a.document.format === 'lua' && b.document.format === 'lua') return false
+  if (left.tag !== right.tag && a.document.traits.tags === 'meaning' && b.document.traits.tags === 'meaning') return false
   if (left.type === 'list')
     return left.entries.every((entry, i) =>
       sameNode({ document: a.document, node: entry.value }, { document: b.document, node: right.entries[i]!.value }),
@@ -26,7 +26,7 @@ export function sameNode(a: Ref, b: Ref): boolean {
 
 /** Whether an empty table may be a list as well as a section. */
 function isOpen(ref: Ref): boolean {
-  return ref.document.format === 'lua'
+  return ref.document.traits.emptyTable
 }
 
 function sameMap(a: Ref, b: Ref): boolean {
@@ -46,12 +46,7 @@ function sameMap(a: Ref, b: Ref): boolean {
 /** Whether two scalars read the same: numbers by amount, exactly, also beyond what a double can hold. */
 export function sameScalar(aDoc: Document, a: ScalarNode, bDoc: Document, b: ScalarNode): boolean {
   if (a.kind !== b.kind)
-    return (
-      UNTYPED.has(aDoc.format) !== UNTYPED.has(bDoc.format) &&
-      a.kind !== 'code' &&
-      b.kind !== 'code' &&
-      plainText(aDoc, a) === plainText(bDoc, b)
-    )
+    return aDoc.traits.values !== bDoc.traits.values && a.kind !== 'code' && b.kind !== 'code' && plainText(aDoc, a) === plainText(bDoc, b)
   if (a.kind !== 'number') return a.value === b.value
   if (Number.isNaN(a.value) && Number.isNaN(b.value)) return true
   if (a.value !== b.value) return false
@@ -69,8 +64,18 @@ function plainText(document: Document, node: ScalarNode): string {
 export function amountOf(document: Document, node: Node): number | null {
   if (node.type !== 'scalar') return null
   if (node.kind === 'number') return node.value as number
-  const text = UNTYPED.has(document.format) ? String(node.value).trim() : ''
+  const text = document.traits.values === 'text' ? String(node.value).trim() : ''
   return /^[-+]?(\d+(\.\d*)?|\.\d+)([eE][-+]?\d+)?$/.test(text) ? Number(text) : null
+}
+
+const SWITCH = /^(true|false|yes|no|on|off)$/i
+
+/** The kind of a value as a reader would take it: texts of formats without kinds by what they look like. */
+export function apparentKind(document: Document, node: Node): string {
+  if (node.type !== 'scalar' || node.kind !== 'text' || document.traits.values === 'typed') return kindOf(node)
+  const text = String(node.value).trim()
+  if (text === '') return 'null'
+  return SWITCH.test(text) ? 'bool' : amountOf(document, node) === null ? 'text' : 'number'
 }
 
 /** The least of node kinds that people tell apart: section, list, text, number, switch, nothing. */

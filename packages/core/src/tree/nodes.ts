@@ -1,3 +1,9 @@
+import type { Traits } from '../formats/format'
+import type { Reading } from '../formats/reading'
+import type { FormatId } from '../formats/registry'
+
+export type { FormatId }
+
 /**
  * The tree all formats are read into. Offsets are UTF-16 units into the text of the document, half-open `[from, to)`.
  * A node's span is that of its value alone; what surrounds it (key, dash, comma, comments) belongs to its entry.
@@ -127,17 +133,16 @@ export type FindingCode =
 
 export interface Document {
   readonly format: FormatId
+  /** How it was read, and is read again. */
+  readonly reading: Reading
+  /** What is true of its format. */
+  readonly traits: Traits
   readonly text: string
   readonly root: Node
   readonly findings: readonly Finding[]
   /** The file's path, where several are at hand. */
   readonly file?: string
 }
-
-export type FormatId = 'yaml' | 'json' | 'lua' | 'properties' | 'ini' | 'xml' | 'script' | 'text'
-
-/** Formats in which every value is text, whatever it looks like. */
-export const UNTYPED: ReadonlySet<FormatId> = new Set<FormatId>(['properties', 'ini', 'xml', 'text'])
 
 export const NO_COMMENTS: readonly Comment[] = []
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatOf, LineIndex, locate, parse, parsePointer } from '@pasticcio/core'
+import { LENIENT, formatOf, LineIndex, locate, parse, parsePointer } from '@pasticcio/core'
 import type { ApplyRow, Option, UpdatePlan } from '~/utils/types'
 import { NEEDS_EYES, brief, choiceWords, groupPlan, sentence, type PlanRow } from '~/utils/plan-groups'
 
@@ -127,7 +127,7 @@ const excerpt = computed(() => {
   const file = plan.value?.files.find((item) => item.path === row?.path)
   const format = file && formatOf(file.path)
   if (!row || !file || !format || file.result === null) return null
-  const document = parse(file.result, format, { relaxed: true })
+  const document = parse(file.result, format, LENIENT)
   const entry = locate(document, parsePointer(row.decision.path) ?? [])?.entry
   if (!entry) return null
   const index = new LineIndex(file.result)
@@ -403,8 +403,7 @@ useKeys({
             </div>
             <ol class="lines">
               <li v-for="line in excerpt.lines" :key="line.no" :class="{ here: line.here }">
-                <span class="no">{{ line.no }}</span
-                ><span :class="{ cm: /^\s*#/.test(line.text) }">{{ line.text }}</span>
+                <span class="no">{{ line.no }}</span><span :class="{ cm: /^\s*#/.test(line.text) }">{{ line.text }}</span>
               </li>
             </ol>
           </template>

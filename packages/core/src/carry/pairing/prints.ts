@@ -1,4 +1,4 @@
-import { UNTYPED, isNameless, type Document, type Node, type ScalarNode } from '../../tree/nodes'
+import { isNameless, type Document, type Node, type ScalarNode } from '../../tree/nodes'
 
 /**
  * Numbers for values: two nodes that say the same (`sameNode`) have the same number. Each distinct value is kept once,
@@ -15,10 +15,10 @@ export class Prints {
   private readonly tags: boolean
 
   constructor(documents: readonly Document[]) {
-    const formats = new Set(documents.map((document) => document.format))
-    this.plain = [...formats].some((format) => UNTYPED.has(format)) && [...formats].some((format) => !UNTYPED.has(format))
-    this.open = formats.has('lua')
-    this.tags = formats.size === 1 && formats.has('lua')
+    const values = new Set(documents.map(({ traits }) => traits.values))
+    this.plain = values.size > 1
+    this.open = documents.some(({ traits }) => traits.emptyTable)
+    this.tags = documents.length > 0 && documents.every(({ traits }) => traits.tags === 'meaning')
   }
 
   of(document: Document, node: Node): number {

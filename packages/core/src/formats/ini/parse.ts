@@ -1,25 +1,17 @@
-import {
-  NO_COMMENTS,
-  emptyScalar,
-  type Comment,
-  type Document,
-  type Entry,
-  type Finding,
-  type MapNode,
-  type ScalarNode,
-} from '../../tree/nodes'
+import { NO_COMMENTS, emptyScalar, type Comment, type Entry, type Finding, type MapNode, type ScalarNode } from '../../tree/nodes'
 import { lineEnd, skipBreak } from '../../text/lines'
 import { CommentStream } from '../comment-stream'
+import type { Parsed } from '../format'
 
 /**
  * Reads INI and `.cfg`: `[section]`, `name = value` or `name: value` a line, comments from `;` or `#` at the start of a
  * line, or behind a value after a blank (`#` also needs one behind it, so that colours stay values). Files that never
  * use `=` may part name and value by blanks. The family of formats has no standard; docs/formats.md has our reading.
  */
-export function parseIni(text: string): Document {
+export function parseIni(text: string): Parsed {
   const reader = new IniReader(text)
   const root = reader.file()
-  return { format: 'ini', text, root, findings: reader.findings }
+  return { root, findings: reader.findings }
 }
 
 /** Whether name and value are parted by blanks: no line outside of comments and headings has an equals sign or colon. */

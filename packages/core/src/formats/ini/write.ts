@@ -136,8 +136,6 @@ export const iniWriter: Writer = {
   key,
   entryLines,
   inline: (_document, value) => source(textOf(value), ''),
-  commentMark: ';',
-  brackets: false,
   refuses,
   splice,
   replaceWith,

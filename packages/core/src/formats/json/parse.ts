@@ -8,7 +8,6 @@ import {
   NO_COMMENTS,
   emptyScalar,
   type Comment,
-  type Document,
   type Entry,
   type Finding,
   type FindingCode,
@@ -17,26 +16,23 @@ import {
 } from '../../tree/nodes'
 import { LineIndex } from '../../text/lines'
 import { Seen } from '../seen'
+import type { Parsed } from '../format'
+import type { Reading } from '../reading'
 
 const DEEPEST = 400
 const NUMBER = /^-?(0|[1-9]\d*)(\.\d+)?([eE][+-]?\d+)?$/
 
-export interface JsonOptions {
-  /** Comments and trailing commas are fine and give no findings. */
-  readonly relaxed?: boolean
-}
-
 /** Reads JSON. Bad input gives findings and what could be read; it never throws. */
-export function parseJson(text: string, options: JsonOptions = {}): Document {
-  const document = readOnce(text, options)
-  return { ...document, findings: withoutConsequences(text, document.findings, (other) => readOnce(other, options).findings, jsonRepairs) }
+export function parseJson(text: string, reading: Reading): Parsed {
+  const document = readOnce(text, reading)
+  return { ...document, findings: withoutConsequences(text, document.findings, (other) => readOnce(other, reading).findings, jsonRepairs) }
 }
 
-function readOnce(text: string, options: JsonOptions): Document {
-  const read = (byIndent: boolean): Document => {
-    const parser = new JsonParser(text, options.relaxed === true, byIndent)
+function readOnce(text: string, reading: Reading): Parsed {
+  const read = (byIndent: boolean): Parsed => {
+    const parser = new JsonParser(text, reading.jsonComments, byIndent)
     const root = parser.document()
-    return { format: 'json', text, root, findings: parser.findings }
+    return { root, findings: parser.findings }
   }
   const plain = read(false)
   if (

@@ -57,4 +57,4 @@ function entryLines(document: Document, _container: Container, name: string | nu
   return name === null ? lines : [JSON.stringify(name) + ': ' + lines[0]!, ...lines.slice(1)]
 }
 
-export const jsonWriter: Writer = { scalar, key, entryLines, inline, commentMark: '//', brackets: true }
+export const jsonWriter: Writer = { scalar, key, entryLines, inline }

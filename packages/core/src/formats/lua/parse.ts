@@ -8,7 +8,6 @@ import {
   NO_COMMENTS,
   emptyScalar,
   type Comment,
-  type Document,
   type Entry,
   type Finding,
   type FindingCode,
@@ -25,25 +24,22 @@ import { Seen } from '../seen'
 import { StatementTree } from '../statements'
 import { LuaLexer, T } from './lexer'
 import { longText, luaNumber, reckon, unescapeLua } from './literals'
+import type { Parsed } from '../format'
+import type { Reading } from '../reading'
 
 const DEEPEST = 180
 
-export interface LuaOptions {
-  /** Pointers of tables that are lists even where they are empty; positions stand as `*`. */
-  readonly lists?: ReadonlySet<string>
-}
-
 /** Reads Lua. Bad input gives findings and what could be read; it never throws, and nothing of it is run. */
-export function parseLua(text: string, options: LuaOptions = {}): Document {
-  const document = readOnce(text, options)
-  return { ...document, findings: withoutConsequences(text, document.findings, (other) => readOnce(other, options).findings, luaRepairs) }
+export function parseLua(text: string, reading: Reading): Parsed {
+  const document = readOnce(text, reading)
+  return { ...document, findings: withoutConsequences(text, document.findings, (other) => readOnce(other, reading).findings, luaRepairs) }
 }
 
-function readOnce(text: string, options: LuaOptions): Document {
-  const read = (byIndent: boolean): Document => {
-    const parser = new LuaParser(text, byIndent, options.lists ?? null)
+function readOnce(text: string, reading: Reading): Parsed {
+  const read = (byIndent: boolean): Parsed => {
+    const parser = new LuaParser(text, byIndent, reading.lists ?? null)
     const root = parser.file()
-    return { format: 'lua', text, root, findings: parser.findings }
+    return { root, findings: parser.findings }
   }
   const plain = read(false)
   if (

@@ -144,8 +144,6 @@ export const luaWriter: Writer = {
   key,
   entryLines,
   inline,
-  commentMark: '--',
-  brackets: true,
   portable: true,
   refuses,
   standsAlone,

@@ -1,11 +1,12 @@
-import { NO_COMMENTS, type Comment, type Document, type Entry, type Finding, type MapNode, type ScalarNode } from '../../tree/nodes'
+import { NO_COMMENTS, type Comment, type Entry, type Finding, type MapNode, type ScalarNode } from '../../tree/nodes'
 import { skipBreak, lineEnd } from '../../text/lines'
+import type { Parsed } from '../format'
 
 /**
  * Reads `.properties`: `name=value`, `name: value` or `name value` a line, `#` and `!` for comments, a backslash at the
  * end of a line to go on, `\uXXXX` and the usual escapes. Format: the class documentation of java.util.Properties.
  */
-export function parseProperties(text: string): Document {
+export function parseProperties(text: string): Parsed {
   const findings: Finding[] = []
   const entries: Entry[] = []
   const seen = new Map<string, number>()
@@ -58,7 +59,7 @@ export function parseProperties(text: string): Document {
     anchor: null,
     tag: null,
   }
-  return { format: 'properties', text, root, findings }
+  return { root, findings }
 }
 
 function skipBlanks(text: string, at: number): number {

@@ -41,6 +41,4 @@ export const propertiesWriter: Writer = {
   key,
   entryLines,
   inline: (_document, value) => escapeProperty(textOf(value)),
-  commentMark: '#',
-  brackets: false,
 }

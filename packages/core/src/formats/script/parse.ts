@@ -14,28 +14,19 @@ import {
   type Statement,
   type VariableDeclaration,
 } from 'acorn'
-import {
-  emptyScalar,
-  type Comment,
-  type Document,
-  type Entry,
-  type Finding,
-  type MapNode,
-  type Node,
-  type ScalarNode,
-  type Span,
-} from '../../tree/nodes'
+import { emptyScalar, type Comment, type Entry, type Finding, type MapNode, type Node, type ScalarNode, type Span } from '../../tree/nodes'
 import { CommentStream } from '../comment-stream'
 import { reckon } from '../lua/literals'
 import { StatementTree } from '../statements'
+import type { Parsed } from '../format'
 
 const DEEPEST = 400
 
 /** Reads a script. Bad input gives findings and the constants that could be read; it never throws. */
-export function parseScript(text: string): Document {
+export function parseScript(text: string): Parsed {
   const reader = new ScriptReader(text)
   const root = reader.file()
-  return { format: 'script', text, root, findings: reader.findings }
+  return { root, findings: reader.findings }
 }
 
 type Top = Statement | ModuleDeclaration

@@ -107,8 +107,6 @@ export const scriptWriter: Writer = {
   key,
   entryLines,
   inline,
-  commentMark: '//',
-  brackets: true,
   portable: true,
   standsAlone,
   refuses: (_container, value) => (value instanceof CodeText && value.format !== 'script' ? 'is code of another language' : null),

@@ -1,7 +1,8 @@
-import { emptyScalar, type Document, type MapNode } from '../../tree/nodes'
+import { emptyScalar, type MapNode } from '../../tree/nodes'
+import type { Parsed } from '../format'
 
 /** Plain text has no settings: the whole file is one value, `/text`. */
-export function parseText(text: string): Document {
+export function parseText(text: string): Parsed {
   const root: MapNode = {
     type: 'map',
     flow: false,
@@ -16,5 +17,5 @@ export function parseText(text: string): Document {
   }
   const value = { ...emptyScalar(0), kind: 'text' as const, style: 'plain' as const, value: text, to: text.length }
   root.entries.push({ key: 'text', keyFrom: 0, keyTo: 0, value, from: 0, to: text.length, lead: [], trail: null, comma: -1 })
-  return { format: 'text', text, root, findings: [] }
+  return { root, findings: [] }
 }

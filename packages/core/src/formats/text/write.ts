@@ -11,8 +11,7 @@ export const textWriter: Writer = {
   key: () => '',
   entryLines: (_document, _container, _name, value) => [textOf(value)],
   inline: (_document, value) => textOf(value),
-  commentMark: '',
-  brackets: false,
+  onlyValues: true,
   splice: () => [],
   refuses: (_container, value) =>
     Array.isArray(value) || value instanceof Map ? 'is more than one text, and a plain text file holds only that' : null,

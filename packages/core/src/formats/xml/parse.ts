@@ -8,7 +8,6 @@ import {
   emptyScalar,
   type Comment,
   type Container,
-  type Document,
   type Entry,
   type Finding,
   type FindingCode,
@@ -20,20 +19,17 @@ import {
 import { LineIndex } from '../../text/lines'
 import { CommentStream } from '../comment-stream'
 import { decodeXml } from './entities'
+import type { Parsed } from '../format'
+import type { Reading } from '../reading'
 
 const DEEPEST = 400
 const NAME = /[\p{L}_:][\p{L}\p{N}_:.\-\u00b7]*/uy
 
-export interface XmlOptions {
-  /** Pointers of elements that are lists even where they stand once; positions stand as `*`. */
-  readonly lists?: ReadonlySet<string>
-}
-
 /** Reads XML. Bad input gives findings and what could be read; it never throws, and nothing outside of it is fetched. */
-export function parseXml(text: string, options: XmlOptions = {}): Document {
-  const parser = new XmlParser(text, options.lists ?? null)
+export function parseXml(text: string, reading: Reading): Parsed {
+  const parser = new XmlParser(text, reading.lists ?? null)
   const root = parser.file()
-  return { format: 'xml', text, root, findings: parser.findings }
+  return { root, findings: parser.findings }
 }
 
 class XmlParser {

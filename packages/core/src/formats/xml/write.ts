@@ -240,14 +240,18 @@ function rename(document: Document, _container: Container, entry: Entry, name: s
   })
 }
 
+/** Attributes and elements are written differently, and so is an element without text. */
+function swappable(at: Entry, from: Entry): boolean {
+  const empty = [at, from].some((entry) => entry.value.type === 'scalar' && entry.value.style === 'empty')
+  return !empty && at.key.startsWith('@') === from.key.startsWith('@')
+}
+
 export const xmlWriter: Writer = {
+  swappable,
   scalar,
   key: (_document, _container, name) => nameOf(name),
   entryLines,
   inline: (_document, value) => encodeText(textOf(value)),
-  commentMark: '<!--',
-  commentEnd: ' -->',
-  brackets: false,
   refuses,
   splice,
   replaceWith,

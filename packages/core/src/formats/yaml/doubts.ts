@@ -3,44 +3,13 @@
  * to the person who wrote it.
  */
 import type { Finding } from '../../tree/nodes'
-
-/** What a plain value is to a reader of YAML 1.1 (yaml.org/type, 2005) where YAML 1.2 reads it otherwise; null where both agree. */
-export function olderReading(text: string): string | null {
-  const first = text.charCodeAt(0)
-  // letters other than those of yes, no, on and off cannot start any of these, and most values start so
-  const letter = (first | 32) >= 97 && (first | 32) <= 122
-  if (letter) {
-    if (text.length > 3) return null
-    if (/^(yes|on)$/i.test(text)) return 'the switch true'
-    return /^(no|off)$/i.test(text) ? 'the switch false' : null
-  }
-  if (!(first >= 48 && first <= 57) && first !== 43 && first !== 45 && first !== 46) return null
-  if (/^\d{4}-\d\d?-\d\d?([Tt ].*)?$/.test(text)) return 'a date'
-  if (/^[-+]?0[0-7_]+$/.test(text) && /[1-7]/.test(text)) return `the number ${parseInt(text.replaceAll('_', ''), 8)}`
-  if (/^[-+]?[1-9][0-9_]*(:[0-5]?[0-9])+(\.[0-9_]*)?$/.test(text)) return `the number ${sixties(text)}`
-  if (/^[-+]?[0-9][0-9_]*_[0-9_]*(\.[0-9_]*)?$/.test(text)) return `the number ${text.replaceAll('_', '')}`
-  if (/^0b[01_]+$/.test(text)) return `the number ${parseInt(text.slice(2).replaceAll('_', ''), 2)}`
-  if (/^0o[0-7]+$/.test(text) || /^[-+]?[0-9]+[eE][0-9]+$/.test(text)) return 'a text'
-  return /^[-+]?\.[0-9]+$/.test(text) ? 'a text, as many readers want a digit in front of the point' : null
-}
-
-/** Base 60: hours, minutes, seconds. */
-function sixties(text: string): number {
-  const sign = text.startsWith('-') ? -1 : 1
-  return (
-    sign *
-    text
-      .replace(/^[-+]/, '')
-      .replaceAll('_', '')
-      .split(':')
-      .reduce((sum, part) => sum * 60 + Number(part), 0)
-  )
-}
+import type { Reading } from '../reading'
+import { olderReading } from './older'
 
 type Doubt = Pick<Finding, 'code' | 'severity' | 'message' | 'fix'> & { readonly from: number; readonly to: number }
 
 /** Doubts about a plain value on one line; `alone` says that it stands on a line of its own below its name. */
-export function doubtPlain(text: string, from: number, alone: boolean): Doubt | null {
+export function doubtPlain(text: string, from: number, alone: boolean, yaml: Reading['yaml']): Doubt | null {
   const to = from + text.length
   const first = text.charCodeAt(0)
   if (first === 64 || first === 96 || first === 37)
@@ -62,14 +31,15 @@ export function doubtPlain(text: string, from: number, alone: boolean): Doubt | 
       fix: { label: 'Use straight quotes', edits: [{ from, to, insert: JSON.stringify(text.slice(1, -1)) }] },
     }
   if (alone) return doubtGlued(text, from)
-  const old = olderReading(text)
+  // where it is known how the platform reads, there is no doubt
+  const old = yaml === 'unsaid' ? olderReading(text) : null
   return old
     ? {
         code: 'older-reading',
         severity: 'note',
         from,
         to,
-        message: `A reader of YAML 1.1 takes “${text}” for ${old}. Put it in quotes if it is meant as text; the server's own reader decides.`,
+        message: `A reader of YAML 1.1 takes “${text}” for ${old.words}. Put it in quotes if it is meant as text; the server's own reader decides.`,
       }
     : null
 }

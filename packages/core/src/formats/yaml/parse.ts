@@ -6,7 +6,6 @@ import {
   NO_COMMENTS,
   emptyScalar,
   type Comment,
-  type Document,
   type Entry,
   type Finding,
   type FindingCode,
@@ -23,6 +22,8 @@ import { doubtAnchor, doubtComment, doubtGlued, doubtPlain } from './doubts'
 import { withoutConsequences } from '../recover'
 import { yamlRepairs } from './recover'
 import { blockValue, foldLines, resolvePlain, unescapeDouble, unescapeSingle } from './scalars'
+import type { Parsed } from '../format'
+import type { Reading } from '../reading'
 
 const NL = 10,
   CR = 13,
@@ -67,13 +68,13 @@ interface Pending extends Comment {
 }
 
 /** Reads YAML. Bad input gives findings and what could be read; it never throws. */
-export function parseYaml(text: string): Document {
-  const { root, findings } = readOnce(text)
-  return { format: 'yaml', text, root, findings: withoutConsequences(text, findings, (other) => readOnce(other).findings, yamlRepairs) }
+export function parseYaml(text: string, reading: Reading): Parsed {
+  const { root, findings } = readOnce(text, reading)
+  return { root, findings: withoutConsequences(text, findings, (other) => readOnce(other, reading).findings, yamlRepairs) }
 }
 
-function readOnce(text: string): { root: Node; findings: readonly Finding[] } {
-  const parser = new YamlParser(text)
+function readOnce(text: string, reading: Reading): Parsed {
+  const parser = new YamlParser(text, reading)
   const root = parser.stream()
   return { root, findings: parser.findings }
 }
@@ -97,7 +98,10 @@ class YamlParser {
   private readonly unused = new Map<string, { from: number; to: number }>()
   private readonly end: number
 
-  constructor(private readonly text: string) {
+  constructor(
+    private readonly text: string,
+    private readonly reading: Reading,
+  ) {
     this.end = text.length
     if (text.charCodeAt(0) === BOM) this.pos = this.lineStart = 1
   }
@@ -1024,9 +1028,9 @@ class YamlParser {
     }
     const source = this.text.slice(from, to)
     if (!inFlow) this.checkNested(from, [source])
-    const resolved = resolvePlain(source)
+    const resolved = resolvePlain(source, this.reading.yaml)
     // most values start with a letter and are neither switches nor glued to anything
-    this.doubt(doubtPlain(source, from, !inFlow && this.isAlone(from)))
+    this.doubt(doubtPlain(source, from, !inFlow && this.isAlone(from), this.reading.yaml))
     return { type: 'scalar', from, to, outer: from, anchor: null, tag: null, kind: resolved.kind, style: 'plain', value: resolved.value }
   }
 

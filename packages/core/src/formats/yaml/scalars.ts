@@ -1,3 +1,5 @@
+import type { Reading } from '../reading'
+import { olderReading } from './older'
 import type { ScalarKind } from '../../tree/nodes'
 
 export interface Resolved {
@@ -8,8 +10,12 @@ export interface Resolved {
 const INT = /^[-+]?[0-9]+$/
 const FLOAT = /^[-+]?(\.[0-9]+|[0-9]+(\.[0-9]*)?)([eE][-+]?[0-9]+)?$/
 
-/** What a plain scalar means in the core schema of YAML 1.2 (chapter 10.3.2 of its specification). */
-export function resolvePlain(text: string): Resolved {
+/** What a plain scalar means: in the core schema of YAML 1.2 (chapter 10.3.2 of its specification), or in YAML 1.1. */
+export function resolvePlain(text: string, yaml: Reading['yaml'] = '1.2'): Resolved {
+  return (yaml === '1.1' ? olderReading(text) : null) ?? resolveCore(text)
+}
+
+function resolveCore(text: string): Resolved {
   const first = text.charCodeAt(0)
   if (text === '' || text === '~') return { kind: 'null', value: null }
   // letters other than those that null, true and false start with cannot be anything but text

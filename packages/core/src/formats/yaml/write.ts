@@ -2,6 +2,8 @@ import { type Container, type Document, type Entry } from '../../tree/nodes'
 import { NumberText, type Value } from '../../tree/values'
 import { eolOf } from '../../text/lines'
 import { indentStep, neighbourStyle, type Place, type Writer } from '../writer'
+import { UNSAID } from '../reading'
+import { parseYaml } from './parse'
 import { resolvePlain } from './scalars'
 
 /**
@@ -46,8 +48,9 @@ function quoteText(text: string, style: 'plain' | 'single' | 'double', flow: boo
 }
 
 function scalar(place: Place, value: null | boolean | number | string | { readonly text: string }): string {
-  if (typeof value !== 'string') return plainSource(value)
   const old = place.old
+  if (typeof value === 'boolean' && old?.kind === 'bool') return switchSource(place.document.text.slice(old.from, old.to), value)
+  if (typeof value !== 'string') return plainSource(value)
   const flow = place.container?.flow ?? false
   if (old && (old.style === 'literal' || old.style === 'folded') && !flow) {
     const block = blockSource(place, value)
@@ -56,6 +59,20 @@ function scalar(place: Place, value: null | boolean | number | string | { readon
   const quoted = old?.kind === 'text' && (old.style === 'single' || old.style === 'double') ? old.style : null
   const style = quoted ?? (old?.kind === 'text' && old.style === 'plain' ? 'plain' : neighbourStyle(place.container))
   return quoteText(value, style, flow)
+}
+
+const SWITCHES = [
+  ['yes', 'no'],
+  ['on', 'off'],
+  ['true', 'false'],
+] as const
+
+/** A switch in the words and letters of the one it replaces: `Yes` becomes `No`. */
+function switchSource(old: string, value: boolean): string {
+  const pair = SWITCHES.find((words) => (words as readonly string[]).includes(old.toLowerCase())) ?? SWITCHES[2]
+  const word = value ? pair[0] : pair[1]
+  if (old === old.toUpperCase()) return word.toUpperCase()
+  return old[0] === old[0]!.toUpperCase() ? word[0]!.toUpperCase() + word.slice(1) : word
 }
 
 function plainSource(value: null | boolean | number | { readonly text: string }): string {
@@ -131,4 +148,9 @@ function indentLines(lines: readonly string[], by: number): string[] {
   return lines.map((line) => (line === '' ? '' : ' '.repeat(by) + line))
 }
 
-export const yamlWriter: Writer = { scalar, key, entryLines, inline, commentMark: '#', brackets: false }
+/** Aliases and odd cases do not mean the same wherever they stand. */
+function readsAnywhere(source: string): boolean {
+  return /^[\w-][\w.-]*$/.test(source) || parseYaml(`k: ${source}`, UNSAID).findings.length === 0
+}
+
+export const yamlWriter: Writer = { scalar, key, entryLines, inline, blankBeforeValue: true, readsAnywhere }
