@@ -37,9 +37,28 @@ export type {
 export { readRules, type Rule } from './rules/rule'
 export { RuleBook, inferRules } from './rules/infer'
 export { checkRules, recheckRules } from './rules/check'
+export {
+  CHECKS,
+  blocksWriting,
+  checkFile,
+  checkWorkspace,
+  defineCheck,
+  listFindings,
+  workspaceFile,
+  workspaceOf,
+  type Check,
+  type FileFinding,
+  type FindingsByCheck,
+  type Workspace,
+  type WorkspaceFile,
+  type WorkspaceInput,
+} from './checks'
 export { authorsComment } from './rules/comments'
 export { plainLabel } from './rules/words'
 export { FamilyError, fillIn, readFamily, type Family } from './families/family'
 export { PackageError, isRecord, isSettingsFile, readPackage, type PackageInfo } from './families/package-info'
+export { resolveAction, type Content, type EntryAction, type FileAction, type LineAction } from './families/actions'
+export { arrangementOf, type Arrangement } from './families/arrangements'
+export { dataFolder, nameInFolder, pluginOfPath } from './families/folders'
 export { planInstall, type InstallPlan, type InstallProblem, type InstallStep, type Offer } from './families/plan-install'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'

@@ -1,5 +1,16 @@
 import { join } from 'node:path'
-import { LineIndex, checkRules, lenient, parse, readingFor, readRules, type Finding, type FormatId, type Rule } from '@pasticcio/core'
+import {
+  LineIndex,
+  checkWorkspace,
+  lenient,
+  parse,
+  readRules,
+  readingFor,
+  workspaceOf,
+  type FormatId,
+  type Rule,
+  type WorkspaceFile,
+} from '@pasticcio/core'
 import { CliError, EXIT } from '../errors'
 import { isFolder, listFiles, readText, requireFormat } from '../files'
 import type { Streams } from '../streams'
@@ -11,16 +22,18 @@ export async function runCheck(
   streams: Streams,
 ): Promise<number> {
   const rules = options.rules ? await loadRules(options.rules) : []
-  const rows: { file: string; line: number; column: number; severity: Finding['severity']; code: string; message: string }[] = []
+  const files: WorkspaceFile[] = []
   for (const path of await expand(paths)) {
+    const reading = options.relaxedJson ? lenient(readingFor(path)) : readingFor(path)
     const text = await readText(path)
-    const document = parse(text, requireFormat(path, options.format), options.relaxedJson ? lenient(readingFor(path)) : readingFor(path))
-    const index = new LineIndex(text)
-    for (const finding of [...document.findings, ...checkRules(document, rules)]) {
-      const { line, column } = index.position(finding.from)
-      rows.push({ file: path, line, column, severity: finding.severity, code: finding.code, message: finding.message })
-    }
+    const format = requireFormat(path, options.format)
+    files.push({ path, plugin: null, document: parse(text, format, reading), factory: null, rules })
   }
+  const workspace = workspaceOf(files)
+  const rows = checkWorkspace(workspace).map(({ file, severity, code, message, from }) => {
+    const { line, column } = new LineIndex(workspace.files.get(file)!.document.text).position(from)
+    return { file, line, column, severity, code, message }
+  })
   if (options.json) streams.out(JSON.stringify(rows, null, 2) + '\n')
   else for (const row of rows) streams.out(`${row.file}:${row.line}:${row.column}: ${row.severity}: ${row.message} (${row.code})\n`)
   return rows.some((row) => row.severity === 'error') ? EXIT.look : EXIT.done

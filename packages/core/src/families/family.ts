@@ -23,6 +23,10 @@ export const familySchema = object({
   title: string().required(),
   'game-version': object({ file: string().required(), at: pointer.required() }).required(),
   plugins: object({
+    // the ways there are: arrangements/index.ts
+    kept: string()
+      .oneOf(['packed'] as const)
+      .default('packed'),
     folder: string().required(),
     ending: string().required(),
     'install-as': string().required(),
@@ -85,7 +89,10 @@ export function readFamily(text: string): Family {
   const error = document.findings.find((finding) => finding.severity === 'error')
   if (error) throw new FamilyError(`line ${new LineIndex(text).position(error.from).line}: ${error.message}`)
   try {
-    return familySchema.validateSync(toJson(document, document.root), { abortEarly: true })
+    const data = toJson(document, document.root)
+    familySchema.validateSync(data, { abortEarly: true })
+    // checking strictly fills nothing in
+    return familySchema.cast(data)
   } catch (cause) {
     if (cause instanceof ValidationError) throw new FamilyError(cause.message, { cause })
     throw cause

@@ -1,17 +1,23 @@
-import { fillIn, type Family } from './family'
+import type { FileAction } from './actions'
+import { arrangementOf } from './arrangements'
+import type { Family } from './family'
 import type { PackageInfo } from './package-info'
 
 /** A package that can be had, or is installed. */
 export interface Offer<Id> {
   readonly id: Id
   readonly info: PackageInfo
+  /** SHA-256 of the package. */
+  readonly sha: string
 }
 
 export interface InstallStep<Id> {
   readonly id: Id
   readonly plugin: string
   readonly version: string
-  /** Where its file goes, relative to the server's folder. */
+  /** What is done to the server's files. */
+  readonly actions: readonly FileAction[]
+  /** Where it goes, relative to the server's folder: for showing. */
   readonly path: string
   readonly because: 'asked' | 'required'
   readonly requiredBy: string | null
@@ -19,7 +25,7 @@ export interface InstallStep<Id> {
 }
 
 export interface InstallProblem {
-  readonly code: 'game-version' | 'missing-requirement' | 'older-requirement' | 'installed-already'
+  readonly code: 'game-version' | 'missing-requirement' | 'older-requirement' | 'older-companion' | 'installed-already'
   readonly severity: 'error' | 'warning'
   readonly message: string
 }
@@ -37,7 +43,7 @@ export interface PlanInput<Id> {
   readonly family: Family
   readonly wanted: Offer<Id>
   readonly pantry: readonly Offer<Id>[]
-  readonly installed: readonly Pick<PackageInfo, 'name' | 'version'>[]
+  readonly installed: readonly (Pick<PackageInfo, 'name' | 'version'> & { readonly packagePath: string })[]
   readonly gameVersion: string
   /** Whether a version lies in a range; the order of versions is the caller's to know. */
   readonly satisfies: (version: string, range: string) => boolean
@@ -49,7 +55,7 @@ export function planInstall<Id>(input: PlanInput<Id>): InstallPlan<Id> {
   const steps: InstallStep<Id>[] = []
   const problems: InstallProblem[] = []
   visit(input, input.wanted, null, steps, problems, [])
-  return { steps, problems, gameVersion: input.gameVersion, restart: true }
+  return { steps, problems, gameVersion: input.gameVersion, restart: input.family['after-install'] === 'restart' }
 }
 
 function visit<Id>(
@@ -69,20 +75,37 @@ function visit<Id>(
       message: `${info.name} ${info.version} is for game ${info.game}, and this server runs ${input.gameVersion}. Look for another version of it.`,
     })
   for (const [name, range] of Object.entries(info.requires)) require(input, info, name, range, steps, problems, [...path, info.name])
+  problems.push(...oldCompanions(input, info))
   const there = input.installed.find((item) => item.name === info.name)
   if (there && there.version === info.version) {
     if (requiredBy === null)
       problems.push({ code: 'installed-already', severity: 'error', message: `${info.name} ${info.version} is on this server already.` })
     return
   }
+  const actions = arrangementOf(input.family).install(input.family, {
+    name: info.name,
+    sha: offer.sha,
+    ...(there ? { replaces: there.packagePath } : {}),
+  })
   steps.push({
     id: offer.id,
     plugin: info.name,
     version: info.version,
-    path: fillIn(input.family.plugins['install-as'], { plugin: info.name }),
+    actions,
+    path: actions.find((action) => action.kind === 'put')?.path ?? '',
     because: requiredBy === null ? 'asked' : 'required',
     requiredBy,
     replaces: there?.version ?? null,
+  })
+}
+
+/** What works together with others, where they are there, may not do so with the versions that are. */
+function oldCompanions<Id>(input: PlanInput<Id>, info: PackageInfo): InstallProblem[] {
+  return Object.entries(info.optional).flatMap(([name, range]): InstallProblem[] => {
+    const there = input.installed.find((item) => item.name === name)
+    if (!there || input.satisfies(there.version, range)) return []
+    const message = `${info.name} works together with ${name} ${range}, and this server has ${there.version}. It runs, but without what the two do together.`
+    return [{ code: 'older-companion', severity: 'warning', message }]
   })
 }
 
