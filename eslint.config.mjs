@@ -8,7 +8,7 @@ const doors = (files, ...groups) => ({
 })
 const NO_APP = [['**/app/**', '~/*'], 'Only the app itself may use the app.']
 const NO_SERVER = [
-  ['**/server/services/**', '**/server/db/**', '**/server/adapters/**'],
+  ['**/server/services/**', '**/server/db/**', '**/server/places/**', '**/server/consoles/**'],
   'The app speaks to the server over HTTP; types come through app/utils/types.ts.',
 ]
 const PURE = [
@@ -56,7 +56,11 @@ export default ts.config(
     'The stand-ins use nothing of ours.',
   ]),
   doors(['server/**'], NO_APP, [['@pasticcio/standin*', '@pasticcio/cli'], 'The server knows no stand-in.']),
-  doors(['server/api/**'], [['knex', '**/db/connection', '**/adapters/files*', '**/adapters/local*'], 'Routes call services.']),
+  doors(['server/api/**'], [['knex', '**/db/connection', '**/places/**'], 'Routes call services.']),
+  doors(
+    ['server/places/**', 'server/consoles/**', 'server/db/**'],
+    [['**/services/**', '**/api/**', 'h3'], 'Places, consoles and the database know nothing of what they are used for.'],
+  ),
   doors(['server/services/**'], [['**/api/**', 'h3'], 'Services know nothing of HTTP.']),
   doors(['app/pages/**', 'app/components/**', 'app/stores/**', 'app/composables/**'], NO_SERVER),
   { files: ['packages/core/src/formats/{yaml,lua,json}/parse.ts', 'app/pages/**/updates/**'], rules: { 'max-lines': 'off' } },

@@ -133,10 +133,13 @@ export const useFileStore = defineStore('file', () => {
     if (!view.value) return
     saving.value = true
     try {
-      await callApi(`${server.base}/draft`, {
+      const { path, draft, sha } = view.value
+      const kept = { path, text: text.value, baseSha: draft?.baseSha ?? sha }
+      const { draftSha } = await callApi<{ draftSha: string | null }>(`${server.base}/draft`, {
         method: 'PUT',
-        body: { path: view.value.path, text: text.value, baseSha: view.value.draft?.baseSha ?? view.value.sha },
+        body: { ...kept, draftSha: draft?.sha ?? null },
       })
+      view.value = { ...view.value, draft: draftSha ? { text: kept.text, sha: draftSha, baseSha: kept.baseSha, changedBy: '' } : null }
       problem.value = ''
       await Promise.all([tray.refresh(), server.refresh()])
     } catch (error) {
@@ -158,7 +161,8 @@ export const useFileStore = defineStore('file', () => {
     if (!timer || !view.value) return
     clearTimeout(timer)
     timer = null
-    const body = JSON.stringify({ path: view.value.path, text: text.value, baseSha: view.value.draft?.baseSha ?? view.value.sha })
+    const { path, draft, sha } = view.value
+    const body = JSON.stringify({ path, text: text.value, baseSha: draft?.baseSha ?? sha, draftSha: draft?.sha ?? null })
     void fetch(`${server.base}/draft`, { method: 'PUT', body, headers: { 'content-type': 'application/json' }, keepalive: true })
   }
 

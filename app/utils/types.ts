@@ -4,7 +4,7 @@ export type { Overview, PluginSummary, FileSummary } from '../../server/services
 export type { UpdatePlan, PlanFile } from '../../server/services/updates'
 export type { HistoryRow, ChangedFile } from '../../server/services/history'
 export type { ApplyRow, Complaint } from '../../server/db/repositories/applies'
-export type { NumberedLine, ServerState } from '../../server/adapters/server-process'
+export type { NumberedLine, ServerState } from '../../server/consoles'
 export type { SiteOffer } from '../../server/services/pantry'
 export type { InstallPlan, Decision, Option, Choice } from '@pasticcio/core'
 

@@ -1,114 +1,171 @@
 import { randomBytes } from 'node:crypto'
 import { lstat, mkdir, open, readFile, readdir, realpath, rename, stat, unlink } from 'node:fs/promises'
 import { dirname, join, posix, relative, sep } from 'node:path'
-import { ServiceError } from '../services/errors'
+import { object, string, type InferType } from 'yup'
+import { PlaceError, outside, tooLarge, type Place, type PlaceDriver, type PlaceErrorCode, type PlaceFile, type Staged } from './place'
 
-const LARGEST = 16 * 1024 * 1024
+const schema = object({ folder: string().required() }).noUnknown()
 
-/** The files of a game server on this machine. Paths are relative to its folder, with slashes; none leads out of it. */
-export class LocalFiles {
+/** Files in a folder of this machine. */
+export const localDriver: PlaceDriver<InferType<typeof schema>> = {
+  type: 'local',
+  schema,
+  secrets: [],
+  open: ({ folder }) => new LocalPlace(folder),
+}
+
+const TEMPORARY = /^\.[0-9a-f]{16}\.tmp$/
+
+class LocalPlace implements Place {
+  readonly can = { replaceInOneStep: true, sync: true, modes: true }
+
   constructor(private readonly folder: string) {}
 
-  /** @throws ServiceError `outside-folder` for a path that leads out, also through links. */
+  private async root(): Promise<string> {
+    return told(this.folder, () => realpath(this.folder))
+  }
+
+  /** The full path of a file. @throws PlaceError `outside` for one that leads out, also through links */
   private async resolve(path: string): Promise<string> {
     const clean = posix.normalize(path)
     if (path.includes('\0') || posix.isAbsolute(clean) || clean === '..' || clean.startsWith('../')) throw outside(path)
-    const root = await realpath(this.folder)
+    const root = await this.root()
     const full = join(root, clean)
-    const real = await realpath(full).catch(async () => join(await nearestReal(dirname(full)), full.slice(dirname(full).length)))
+    const real = await told(path, () => nearestReal(full))
     if (real !== root && !real.startsWith(root + sep)) throw outside(path)
     return full
   }
 
-  /** The bytes of a file; null where there is none. */
-  async read(path: string): Promise<Buffer | null> {
+  async stat(path: string): Promise<PlaceFile | null> {
     const full = await this.resolve(path)
-    const info = await stat(full).catch(() => null)
-    if (!info?.isFile()) return null
-    if (info.size > LARGEST)
-      throw new ServiceError('too-large', 413, `${path} has ${Math.round(info.size / 1048576)} MB; files over 16 MB are not read.`)
-    return readFile(full)
+    const info = await told(path, () => absentAsNull(stat(full)))
+    return info?.isFile() ? { path, size: info.size, changed: info.mtimeMs } : null
   }
 
-  /** Regular files below a folder, in order; links are not followed. A missing folder has none. */
-  async list(path: string, depth = 4): Promise<string[]> {
-    const root = await realpath(this.folder)
+  async read(path: string, most: number): Promise<Buffer | null> {
+    const info = await this.stat(path)
+    if (!info) return null
+    if (info.size > most) throw tooLarge(path, info.size, most)
+    const full = await this.resolve(path)
+    return told(path, () => absentAsNull(readFile(full)))
+  }
+
+  async list(path: string, depth: number): Promise<PlaceFile[]> {
+    const root = await this.root()
     const start = await this.resolve(path)
-    const found: string[] = []
+    const found: PlaceFile[] = []
     const visit = async (at: string, left: number): Promise<void> => {
-      for (const name of (await readdir(at).catch(() => [])).sort()) {
+      for (const name of ((await absentAsNull(readdir(at))) ?? []).sort()) {
         const full = join(at, name)
-        const info = await lstat(full).catch(() => null)
+        const info = await absentAsNull(lstat(full))
         if (info?.isDirectory() && left > 0) await visit(full, left - 1)
-        else if (info?.isFile() && !name.endsWith('.tmp')) found.push(relative(root, full).split(sep).join('/'))
+        else if (info?.isFile() && !name.endsWith('.tmp'))
+          found.push({ path: relative(root, full).split(sep).join('/'), size: info.size, changed: info.mtimeMs })
       }
     }
-    await visit(start, depth)
+    await told(path, () => visit(start, depth))
     return found
   }
 
-  /** Writes under a temporary name and syncs it; gives the name for `commit`. The file itself is as it was. */
-  async stage(path: string, bytes: Uint8Array): Promise<string> {
-    const full = await realTarget(await this.resolve(path))
-    await mkdir(dirname(full), { recursive: true })
-    const mode = await stat(full).then(
-      (info) => info.mode & 0o7777,
-      () => 0o644,
-    )
-    const temporary = join(dirname(full), `.${randomBytes(8).toString('hex')}.tmp`)
-    const file = await open(temporary, 'wx', mode)
-    try {
-      await file.writeFile(bytes)
-      await file.chmod(mode)
-      await file.sync()
-    } finally {
-      await file.close()
-    }
-    return temporary
+  async stage(path: string, bytes: Uint8Array): Promise<Staged> {
+    const resolved = await this.resolve(path)
+    return told(path, async () => {
+      const full = await realTarget(resolved)
+      await mkdir(dirname(full), { recursive: true })
+      const mode = ((await absentAsNull(stat(full)))?.mode ?? 0o644) & 0o7777
+      const temporary = join(dirname(full), `.${randomBytes(8).toString('hex')}.tmp`)
+      const file = await open(temporary, 'wx', mode)
+      try {
+        await file.writeFile(bytes)
+        await file.chmod(mode)
+        await file.sync()
+      } catch (error) {
+        await absentAsNull(unlink(temporary))
+        throw error
+      } finally {
+        await file.close()
+      }
+      return { path, temporary }
+    })
   }
 
-  /** Puts a staged file in its place, in one step that happens or does not. */
-  async commit(path: string, temporary: string): Promise<void> {
-    const full = await realTarget(await this.resolve(path))
-    await rename(temporary, full)
-    await syncFolder(dirname(full))
+  async commit({ path, temporary }: Staged): Promise<void> {
+    const resolved = await this.resolve(path)
+    await told(path, async () => {
+      const full = await realTarget(resolved)
+      await rename(temporary, full)
+      await syncFolder(dirname(full))
+    })
   }
 
-  async discard(temporary: string): Promise<void> {
-    await unlink(temporary).catch(() => undefined)
+  async discard({ path, temporary }: Staged): Promise<void> {
+    await told(path, () => absentAsNull(unlink(temporary)))
   }
 
-  async remove(path: string): Promise<void> {
+  async remove(path: string): Promise<boolean> {
     const full = await this.resolve(path)
-    await unlink(full).catch(() => undefined)
-    await syncFolder(dirname(full))
+    return told(path, async () => {
+      if ((await absentAsNull(unlink(full).then(() => true))) === null) return false
+      await syncFolder(dirname(full))
+      return true
+    })
   }
 
-  /** Removes what an interrupted writing left in the folders of these paths. */
   async sweep(paths: readonly string[]): Promise<void> {
     for (const folder of new Set(paths.map((path) => posix.dirname(path)))) {
       const full = await this.resolve(folder)
-      for (const name of await readdir(full).catch(() => []))
-        if (/^\.[0-9a-f]{16}\.tmp$/.test(name)) await unlink(join(full, name)).catch(() => undefined)
+      await told(folder, async () => {
+        for (const name of (await absentAsNull(readdir(full))) ?? []) if (TEMPORARY.test(name)) await absentAsNull(unlink(join(full, name)))
+      })
     }
   }
+
+  async close(): Promise<void> {}
 }
 
-function outside(path: string): ServiceError {
-  return new ServiceError('outside-folder', 400, `${path} leads out of the server's folder.`)
+const WORDS: Readonly<Record<string, readonly [PlaceErrorCode, string]>> = {
+  EACCES: ['denied', 'Pasticcio may not read or write it. Give its account the right to, as the game server has it'],
+  EPERM: ['denied', 'Pasticcio may not change it. Give its account the right to, as the game server has it'],
+  EROFS: ['read-only', 'the disk is mounted read-only'],
+  ENOSPC: ['full', 'the disk is full'],
+  EDQUOT: ['full', 'the room allowed for it is used up'],
+  EISDIR: ['failed', 'a folder stands in its place'],
+  ENOTDIR: ['failed', 'a file stands where a folder of its path should be'],
+  ENOENT: ['unreachable', 'the server’s folder is not there'],
 }
 
-async function nearestReal(folder: string): Promise<string> {
+/** Runs something, and names what goes wrong in words of our own. */
+async function told<T>(path: string, work: () => Promise<T>): Promise<T> {
   try {
-    return await realpath(folder)
-  } catch {
-    return join(await nearestReal(dirname(folder)), folder.slice(dirname(folder).length))
+    return await work()
+  } catch (error) {
+    if (error instanceof PlaceError) throw error
+    const { code = '', message } = error as NodeJS.ErrnoException
+    const [kind, words] = WORDS[code] ?? (['failed', message] as const)
+    throw new PlaceError(kind, `${path}: ${words}.`, { cause: error })
   }
+}
+
+/** "No such file" alone is an answer; everything else is an error. */
+async function absentAsNull<T>(work: Promise<T>): Promise<T | null> {
+  try {
+    return await work
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException
+    if (code === 'ENOENT' || code === 'ENOTDIR') return null
+    throw error
+  }
+}
+
+/** The real path of a file, or that of the nearest folder above it that is there, with the rest behind. */
+async function nearestReal(full: string): Promise<string> {
+  const real = await absentAsNull(realpath(full))
+  return real ?? join(await nearestReal(dirname(full)), full.slice(dirname(full).length))
 }
 
 /** A link stays a link: what it points to is written. */
 async function realTarget(full: string): Promise<string> {
-  return realpath(full).catch(() => full)
+  return (await absentAsNull(realpath(full))) ?? full
 }
 
 async function syncFolder(folder: string): Promise<void> {

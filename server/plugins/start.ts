@@ -1,10 +1,11 @@
-import { recoverApplies } from '../services/apply'
-import { requireServer } from '../services/context'
-import { useContext, requireSecret } from '../utils/app-context'
+import { closeServers, requireServer, type Context } from '../services/context'
+import { startServer } from '../services/control'
+import { settle } from '../services/recovery'
+import { useContext } from '../utils/app-context'
+import { readEnvironment, type Environment } from '../utils/environment'
 
-/** At start: the secret must be there, interrupted writing is settled, and the demo is set up where it was asked for. */
+/** At start: the environment must be right, families and accounts are kept, and the demo is set up where it was asked for. */
 export default defineNitroPlugin((nitro) => {
-  requireSecret()
   const done = start().catch((error: unknown) => {
     process.stderr.write(`Pasticcio cannot start: ${(error as Error).message}\n`)
     process.exit(1)
@@ -12,27 +13,41 @@ export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('close', async () => {
     await done
     const context = await useContext()
-    for (const running of context.running.values()) await running.stop().catch(() => running.kill())
+    await closeServers(context)
     await context.db.destroy()
   })
 })
 
 async function start(): Promise<void> {
+  const environment = readEnvironment()
   const context = await useContext()
   const families = useStorage('assets:families')
   for (const key of await families.getKeys()) await context.servers.saveFamily(String(await families.getItem(key)))
-  for (const account of (process.env['PASTICCIO_ACCOUNTS'] ?? 'owner:owner').split(',')) {
-    const [name, role] = account.split(':')
-    if (name && (role === 'owner' || role === 'editor' || role === 'viewer')) await context.accounts.ensure(name, role)
+  for (const { name, role } of environment.PASTICCIO_ACCOUNTS) await context.accounts.ensure(name, role)
+  await addServer(context, environment)
+  // one server that cannot be reached keeps nobody else waiting: it is settled before its next change
+  for (const row of await context.servers.list()) {
+    const starts = environment.PASTICCIO_SERVER?.slug === row.slug && environment.PASTICCIO_SERVER.start
+    void look(context, row.slug, starts).catch((error: unknown) =>
+      context.log.error({ error, server: row.slug }, 'the server was not looked at'),
+    )
   }
-  await recoverApplies(context)
-  const setup = process.env['PASTICCIO_SERVER']
-  if (setup) {
-    const server = JSON.parse(setup) as { slug: string; familyId: string; folder: string; command: string[]; start: boolean }
-    if (!(await context.servers.get(server.slug))) await context.servers.add(server)
-    if (server.start)
-      void requireServer(context, server.slug)
-        .then((opened) => opened.process.start())
-        .catch((error: unknown) => context.log.error({ error }, 'the demo server did not start'))
-  }
+}
+
+async function addServer(context: Context, { PASTICCIO_SERVER: setup }: Environment): Promise<void> {
+  if (!setup || (await context.servers.get(setup.slug))) return
+  const { slug, familyId, folder, command } = setup
+  await context.servers.add({
+    slug,
+    familyId,
+    connection: { place: { type: 'local', folder }, console: { type: 'process', folder, command } },
+  })
+}
+
+/** Settles what was interrupted on a server, remembers what lies there, and starts it where that was asked for. */
+async function look(context: Context, slug: string, starts: boolean): Promise<void> {
+  const server = await requireServer(context, slug)
+  await settle(context, server)
+  await server.inventory.remember()
+  if (starts) await startServer(context, server)
 }

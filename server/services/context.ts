@@ -1,7 +1,6 @@
 import type { Knex } from 'knex'
 import type { Logger } from 'pino'
-import { LocalFiles } from '../adapters/local-files'
-import { ServerProcess } from '../adapters/server-process'
+import { openConsole, type Console } from '../consoles'
 import { AccountRepository } from '../db/repositories/accounts'
 import { ApplyRepository } from '../db/repositories/applies'
 import { BlobRepository } from '../db/repositories/blobs'
@@ -10,8 +9,12 @@ import { FactoryRepository } from '../db/repositories/factory'
 import { PackageRepository } from '../db/repositories/packages'
 import { RecordRepository } from '../db/repositories/record'
 import { ServerRepository, type ServerRow } from '../db/repositories/servers'
+import { SecretBox } from '../db/secrets'
+import { openPlace, type Place } from '../places'
 import type { Family } from '@pasticcio/core'
 import { notFound } from './errors'
+import { Inventory } from './inventory'
+import { WorkspaceCache } from './workspace'
 
 /** What services work with; tests make their own. */
 export interface Context {
@@ -28,18 +31,28 @@ export interface Context {
   readonly servers: ServerRepository
   /** Addresses packages may be fetched from. */
   readonly sites: readonly string[]
-  readonly running: Map<number, ServerProcess>
+  /** Servers that were opened, by number. */
+  readonly opened: Map<number, Promise<Server>>
   /** Servers that something is being written to. */
   readonly locks: Set<number>
 }
 
-export function createContext(db: Knex, log: Logger, now: () => Date, sites: readonly string[]): Context {
+export interface ContextOptions {
+  readonly db: Knex
+  readonly log: Logger
+  readonly now: () => Date
+  /** The installation's secret, which what is kept encrypted is encrypted with. */
+  readonly secret: string
+  readonly sites: readonly string[]
+}
+
+export function createContext({ db, log, now, secret, sites }: ContextOptions): Context {
   return {
     db,
     log,
     now,
     sites,
-    running: new Map(),
+    opened: new Map(),
     locks: new Set(),
     accounts: new AccountRepository(db),
     applies: new ApplyRepository(db),
@@ -48,16 +61,20 @@ export function createContext(db: Knex, log: Logger, now: () => Date, sites: rea
     factory: new FactoryRepository(db),
     packages: new PackageRepository(db),
     record: new RecordRepository(db),
-    servers: new ServerRepository(db),
+    servers: new ServerRepository(db, new SecretBox(secret)),
   }
 }
 
-/** A server with everything needed to work on it. */
+/** A server with everything needed to work on it; one for all requests. */
 export interface Server {
   readonly row: ServerRow
   readonly family: Family
-  readonly files: LocalFiles
-  readonly process: ServerProcess
+  readonly place: Place
+  readonly console: Console
+  readonly inventory: Inventory
+  readonly workspace: WorkspaceCache
+  /** Whether what was interrupted has been settled since Pasticcio started. */
+  settled: Promise<void> | null
 }
 
 /** @throws ServiceError `not-found` */
@@ -67,12 +84,35 @@ export async function requireServer(context: Context, slug: string): Promise<Ser
   return openServer(context, row)
 }
 
-export async function openServer(context: Context, row: ServerRow): Promise<Server> {
-  const family = await context.servers.requireFamily(row.familyId)
-  let process = context.running.get(row.id)
-  if (!process) {
-    process = new ServerProcess(family, row.folder, row.command)
-    context.running.set(row.id, process)
+/** Opens a server at its first use. Opening touches neither its files nor its console. */
+export function openServer(context: Context, row: ServerRow): Promise<Server> {
+  let opened = context.opened.get(row.id)
+  if (!opened) {
+    opened = open(context, row)
+    context.opened.set(row.id, opened)
+    // what cannot be opened is tried again the next time
+    opened.catch(() => context.opened.delete(row.id))
   }
-  return { row, family, files: new LocalFiles(row.folder), process }
+  return opened
+}
+
+async function open(context: Context, row: ServerRow): Promise<Server> {
+  const family = await context.servers.requireFamily(row.familyId)
+  const place = openPlace(row.connection.place)
+  const console = openConsole(row.connection.console, family)
+  const inventory = new Inventory(context, row, family, place)
+  // plugins write files of their own when they start
+  console.listen({ line: (line) => line.event && ['ready', 'generated'].includes(line.event.type) && inventory.forget() })
+  return { row, family, place, console, inventory, workspace: new WorkspaceCache(), settled: null }
+}
+
+/** Closes all servers, as when Pasticcio stops. */
+export async function closeServers(context: Context): Promise<void> {
+  const servers = await Promise.allSettled(context.opened.values())
+  context.opened.clear()
+  for (const server of servers) {
+    if (server.status !== 'fulfilled') continue
+    await server.value.console.close().catch((error: unknown) => context.log.warn({ error }, 'the console did not close'))
+    await server.value.place.close().catch((error: unknown) => context.log.warn({ error }, 'the place did not close'))
+  }
 }

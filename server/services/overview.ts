@@ -1,11 +1,12 @@
-import { checkRules, formatOf, inferRules, layer, parse, readingFor } from '@pasticcio/core'
+import { nameInFolder } from '@pasticcio/core'
 import type { Context, Server } from './context'
-import { gameVersion, listInstalled } from './installed'
-import { decode } from './settings'
+import type { Installed } from './inventory'
 import { listUpdates } from './updates'
+import { workspaceFor, type KnownFile, type ServerWorkspace } from './workspace'
 
 export interface FileSummary {
   readonly path: string
+  /** The path below the plugin's folder. */
   readonly name: string
   readonly settings: number
   readonly mine: number
@@ -13,6 +14,8 @@ export interface FileSummary {
   readonly warnings: number
   readonly staged: boolean
   readonly record: boolean
+  /** Why the file cannot be shown; null where it can. */
+  readonly problem: string | null
 }
 
 export interface PluginSummary {
@@ -29,6 +32,7 @@ export interface Overview {
   readonly slug: string
   readonly title: string
   readonly game: string
+  /** Where the server's files are, in words. */
   readonly folder: string
   readonly plugins: readonly PluginSummary[]
   readonly staged: number
@@ -36,62 +40,56 @@ export interface Overview {
 
 /** Everything the spine shows of one server. */
 export async function overviewOf(context: Context, server: Server): Promise<Overview> {
-  const updates = await listUpdates(context, server)
-  const drafts = new Map((await context.drafts.list(server.row.id)).map((draft) => [draft.path, draft.sha]))
-  const plugins: PluginSummary[] = []
-  for (const item of await listInstalled(context, server)) {
-    const files: FileSummary[] = []
-    for (const path of item.files) files.push(await summarise(context, server, item.name, item.version, path, drafts.get(path) ?? null))
-    for (const path of item.records)
-      files.push({ path, name: path.split('/').pop()!, settings: 0, mine: 0, errors: 0, warnings: 0, staged: false, record: true })
-    const update = updates.find((other) => other.plugin === item.name)
-    plugins.push({
-      name: item.name,
-      version: item.version,
-      summary: item.info.summary,
-      authors: item.info.authors,
+  const all = await workspaceFor(context, server)
+  const updates = new Map((await listUpdates(context, server)).map((update) => [update.plugin, update]))
+  const plugins = all.plugins.map((plugin): PluginSummary => {
+    const files = [
+      ...plugin.files.map(({ path }) => settingsSummary(server, plugin, path, all)),
+      ...plugin.records.map(({ path }) => recordSummary(server, plugin, path)),
+    ]
+    const update = updates.get(plugin.name)
+    return {
+      name: plugin.name,
+      version: plugin.version,
+      summary: plugin.info.summary,
+      authors: plugin.info.authors,
       files,
       mine: files.reduce((sum, file) => sum + file.mine, 0),
       update: update ? { to: update.to, packageId: update.packageId } : null,
-    })
-  }
+    }
+  })
   return {
     slug: server.row.slug,
     title: server.family.title,
-    game: await gameVersion(server),
-    folder: server.row.folder,
+    game: await server.inventory.gameVersion(),
+    folder: String(server.row.connection.place['folder'] ?? server.row.connection.place.type),
     plugins,
-    staged: drafts.size,
+    staged: all.drafts.size,
   }
 }
 
-async function summarise(
-  context: Context,
-  server: Server,
-  plugin: string,
-  version: string,
-  path: string,
-  draftSha: string | null,
-): Promise<FileSummary> {
-  const name = path.split('/').pop()!
-  const empty = { path, name, settings: 0, mine: 0, errors: 0, warnings: 0, staged: draftSha !== null, record: false }
-  const format = formatOf(path)
-  const bytes = draftSha ? await context.blobs.requireBytes(draftSha) : await server.files.read(path)
-  if (!format || !bytes) return empty
-  try {
-    const document = parse(decode(path, bytes), format, readingFor(path, server.family))
-    const factorySha = await context.factory.get(server.row.id, plugin, version, path)
-    const factory = factorySha ? parse(await context.blobs.requireText(factorySha), format, readingFor(path, server.family)) : null
-    const findings = [...document.findings, ...(factory ? checkRules(document, inferRules(factory)) : [])]
-    return {
-      ...empty,
-      mine: factory ? layer(factory, document).length : 0,
-      settings: document.text.split('\n').length,
-      errors: findings.filter((finding) => finding.severity === 'error').length,
-      warnings: findings.filter((finding) => finding.severity === 'warning').length,
-    }
-  } catch (error) {
-    context.log.warn({ path, error }, 'file not summarised')
-    return { ...empty, errors: 1 }
+function settingsSummary(server: Server, plugin: Installed, path: string, all: ServerWorkspace): FileSummary {
+  const known = all.files.get(path) as KnownFile
+  const count = (severity: string): number =>
+    all.findings.reduce((sum, finding) => sum + (finding.file === path && finding.severity === severity ? 1 : 0), 0)
+  return {
+    path,
+    name: nameOf(server, plugin, path),
+    settings: known.settings,
+    mine: known.mine,
+    errors: count('error') + (known.problem ? 1 : 0),
+    warnings: count('warning'),
+    staged: all.drafts.has(path),
+    record: false,
+    problem: known.problem,
   }
+}
+
+function recordSummary(server: Server, plugin: Installed, path: string): FileSummary {
+  const name = nameOf(server, plugin, path)
+  return { path, name, settings: 0, mine: 0, errors: 0, warnings: 0, staged: false, record: true, problem: null }
+}
+
+function nameOf(server: Server, plugin: Installed, path: string): string {
+  return nameInFolder(server.family, plugin.name, path) ?? path
 }

@@ -1,15 +1,16 @@
+import { Readable } from 'node:stream'
+import type { ReadableStream as WebStream } from 'node:stream/web'
 import { planInstall, type InstallPlan, type Offer } from '@pasticcio/core'
+import { array, object, string } from 'yup'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
-import { applyChange, type Write } from './apply'
+import { applyChange } from './apply'
 import { readArchive } from './archives'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { gameVersion, listInstalled, type Installed } from './installed'
+import { SIZES } from './sizes'
 import { inRange, isNewer } from './versions'
-
-const LARGEST_PACKAGE = 64 * 1024 * 1024
 
 /** Puts a package into the pantry. @throws ServiceError when it is none, or another file of the same version is there */
 export async function addPackage(
@@ -20,7 +21,7 @@ export async function addPackage(
   origin: string,
   account: string,
 ): Promise<PackageRow> {
-  if (bytes.length > LARGEST_PACKAGE) throw new ServiceError('too-large', 413, `${fileName} is over 64 MB.`)
+  refuseLarge(bytes.length, fileName)
   const info = await readArchive(bytes, server.family, fileName)
   const known = await context.packages.find(server.family.id, info.name, info.version)
   if (known) {
@@ -44,6 +45,28 @@ export async function addPackage(
   return (await context.packages.find(server.family.id, info.name, info.version))!
 }
 
+/** @throws ServiceError `too-large` */
+export function refuseLarge(size: number, fileName: string): void {
+  if (size > SIZES.package)
+    throw new ServiceError(
+      'too-large',
+      413,
+      `${fileName} is over ${SIZES.package / 1024 / 1024} MB, and packages that large are not taken.`,
+    )
+}
+
+/** The bytes of an answer, given up on as soon as there are too many. */
+async function bodyOf(response: Response, fileName: string): Promise<Uint8Array> {
+  refuseLarge(Number(response.headers.get('content-length') ?? 0), fileName)
+  const parts: Uint8Array[] = []
+  let size = 0
+  for await (const part of response.body ? Readable.fromWeb(response.body as WebStream) : []) {
+    refuseLarge((size += (part as Uint8Array).length), fileName)
+    parts.push(part as Uint8Array)
+  }
+  return Buffer.concat(parts)
+}
+
 /** Fetches a package from a plugin site. Only sites that were set up are asked, and no redirect leads elsewhere. */
 export async function addFromLink(context: Context, server: Server, link: string, account: string): Promise<PackageRow> {
   const url = URL.canParse(link) ? new URL(link) : null
@@ -61,7 +84,7 @@ export async function addFromLink(context: Context, server: Server, link: string
   }
   if (!response.ok)
     throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
-  const bytes = new Uint8Array(await response.arrayBuffer())
+  const bytes = await bodyOf(response, url.pathname)
   return addPackage(context, server, bytes, url.pathname.split('/').pop() ?? 'package', 'from the plugin site', account)
 }
 
@@ -73,20 +96,25 @@ export interface SiteOffer {
   readonly link: string
 }
 
+/** The list a plugin site gives of what it has. */
+const indexSchema = array(
+  object({
+    name: string().required(),
+    version: string().required(),
+    summary: string().default(''),
+    game: string().default(''),
+    link: string().required(),
+  }),
+).required()
+
 /** What the plugin sites offer; a site that does not answer offers nothing. */
 export async function listSites(context: Context): Promise<SiteOffer[]> {
   const lists = await Promise.all(
     context.sites.map(async (site) => {
       try {
         const response = await fetch(`${site}/index.json`, { redirect: 'error', signal: AbortSignal.timeout(5_000) })
-        const offers = (await response.json()) as SiteOffer[]
-        return offers.map((offer) => ({
-          name: String(offer.name),
-          version: String(offer.version),
-          summary: String(offer.summary ?? ''),
-          game: String(offer.game ?? ''),
-          link: new URL(offer.link, site).href,
-        }))
+        const offers = await indexSchema.validate(await response.json())
+        return offers.map((offer) => ({ ...offer, link: new URL(offer.link, site).href }))
       } catch (error) {
         context.log.warn({ site, error }, 'the plugin site does not answer')
         return []
@@ -102,20 +130,15 @@ export async function requirePackage(context: Context, server: Server, id: numbe
   return row
 }
 
-/** What installing a package means; `installed` saves listing the server's plugins again. */
-export async function planFor(
-  context: Context,
-  server: Server,
-  packageId: number,
-  installed?: readonly Installed[],
-): Promise<InstallPlan<number>> {
-  const offer = (row: PackageRow): Offer<number> => ({ id: row.id, info: row.info })
+/** What installing a package means. */
+export async function planFor(context: Context, server: Server, packageId: number): Promise<InstallPlan<number>> {
+  const offer = (row: PackageRow): Offer<number> => ({ id: row.id, info: row.info, sha: row.sha })
   return planInstall({
     family: server.family,
     wanted: offer(await requirePackage(context, server, packageId)),
     pantry: (await context.packages.list(server.family.id)).map(offer),
-    installed: installed ?? (await listInstalled(context, server)),
-    gameVersion: await gameVersion(server),
+    installed: await server.inventory.plugins(),
+    gameVersion: await server.inventory.gameVersion(),
     satisfies: inRange,
     newer: isNewer,
   })
@@ -133,25 +156,14 @@ export async function install(context: Context, server: Server, packageId: numbe
       409,
       `${replaced.plugin} ${replaced.replaces} is on this server. Use Updates, so that your settings are carried forward.`,
     )
-  const writes = await writesOf(context, server, plan.steps)
+  const actions = plan.steps.flatMap((step) => step.actions)
   const last = plan.steps[plan.steps.length - 1]!
   const along = plan.steps.slice(0, -1).map((step) => step.plugin)
   const title = `Install ${last.plugin} ${last.version}${along.length > 0 ? ` with ${along.join(', ')}` : ''}`
   return applyChange(
     context,
     server,
-    { kind: 'install', title, writes, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart },
+    { kind: 'install', title, actions, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart },
     account,
   )
-}
-
-/** The files that put packages into their places. */
-export async function writesOf(context: Context, server: Server, steps: InstallPlan<number>['steps']): Promise<Write[]> {
-  const writes: Write[] = []
-  for (const step of steps) {
-    const row = await requirePackage(context, server, step.id)
-    const now = await server.files.read(step.path)
-    writes.push({ path: step.path, bytes: await context.blobs.requireBytes(row.sha), expected: now ? hashOf(now) : null })
-  }
-  return writes
 }

@@ -1,11 +1,21 @@
-import { LENIENT, formatOf, layer, parse, readingFor, type Document, type Reading } from '@pasticcio/core'
+import { LENIENT, formatOf, layer, nameInFolder, parse, pluginOfPath, readingFor, type Document, type Reading } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
-import { applyChange, pluginOf, type Write } from './apply'
+import { applyChange, type PlannedAction } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { listInstalled, type Installed } from './installed'
+import type { Installed } from './inventory'
+import { SIZES } from './sizes'
+import { decode } from './text'
+import { newestOf } from './updates'
+
+export interface DraftView {
+  readonly text: string
+  readonly sha: string
+  readonly baseSha: string
+  readonly changedBy: string
+}
 
 export interface FileView {
   readonly path: string
@@ -15,7 +25,7 @@ export interface FileView {
   readonly sha: string
   /** The factory copy of the installed version; null where it is not known. */
   readonly factory: string | null
-  readonly draft: { readonly text: string; readonly baseSha: string; readonly changedBy: string } | null
+  readonly draft: DraftView | null
   /** What a newer version in the pantry would ship. */
   readonly update: { readonly version: string; readonly text: string } | null
   readonly record: boolean
@@ -23,80 +33,117 @@ export interface FileView {
   readonly reading: Reading
 }
 
-/** @throws ServiceError `not-utf8` */
-export function decode(path: string, bytes: Uint8Array): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes)
-  } catch (error) {
-    throw new ServiceError('not-utf8', 422, `${path} is not UTF-8 text. Save it as UTF-8 with another program first.`, { cause: error })
-  }
-}
-
 /** The plugin a file belongs to. @throws ServiceError `not-found` for other files: those are none of ours. */
-export async function requireOwner(context: Context, server: Server, path: string): Promise<Installed> {
-  const owner = (await listInstalled(context, server)).find((item) => item.files.includes(path) || item.records.includes(path))
+export async function requireOwner(server: Server, path: string): Promise<Installed> {
+  const owner = await server.inventory.ownerOf(path)
   if (!owner) throw notFound(`settings file ${path} on this server`)
   return owner
 }
 
-export async function viewFile(
+const isRecordOf = (owner: Installed, path: string): boolean => owner.records.some((file) => file.path === path)
+
+/** One settings file: what is on the server, its factory copy, the draft, and what an update would ship. */
+export async function viewFile(context: Context, server: Server, path: string): Promise<FileView> {
+  const owner = await requireOwner(server, path)
+  return viewOf(context, server, owner, path, await context.packages.list(server.family.id))
+}
+
+/** All settings files of a server that can be shown, in one pass. */
+export async function viewFiles(context: Context, server: Server): Promise<FileView[]> {
+  const views: FileView[] = []
+  const pantry = await context.packages.list(server.family.id)
+  for (const owner of await server.inventory.plugins())
+    for (const { path } of owner.files) {
+      // a file that cannot be shown is named in the overview, and does not keep the others back
+      const view = await viewOf(context, server, owner, path, pantry).catch((error: unknown) => {
+        context.log.warn({ path, error }, 'file not shown')
+        return null
+      })
+      if (view) views.push(view)
+    }
+  return views
+}
+
+async function viewOf(
   context: Context,
   server: Server,
+  owner: Installed,
   path: string,
-  newer: (name: string, version: string) => Promise<{ version: string; defaults: Readonly<Record<string, string>> } | null>,
+  pantry: Awaited<ReturnType<Context['packages']['list']>>,
 ): Promise<FileView> {
-  const owner = await requireOwner(context, server, path)
-  const bytes = await server.files.read(path)
+  const bytes = await server.place.read(path, SIZES.settings)
   if (!bytes) throw notFound(`file ${path}`)
-  const text = decode(path, bytes)
-  const factorySha = await context.factory.get(server.row.id, owner.name, owner.version, path)
   const draft = await context.drafts.get(server.row.id, path)
-  const next = await newer(owner.name, owner.version)
-  const shipped = next?.defaults[path.split('/').pop()!]
+  const next = newestOf(pantry, owner.name, owner.version)
+  const name = nameInFolder(server.family, owner.name, path)
+  const shipped = next && name !== null && Object.hasOwn(next.info.defaults, name) ? next.info.defaults[name] : undefined
   return {
     path,
     plugin: owner.name,
     version: owner.version,
-    text,
+    text: decode(path, bytes),
     sha: hashOf(bytes),
-    record: owner.records.includes(path),
+    record: isRecordOf(owner, path),
     reading: readingFor(path, server.family),
-    factory: factorySha ? await context.blobs.requireText(factorySha) : null,
-    draft: draft ? { text: await context.blobs.requireText(draft.sha), baseSha: draft.baseSha, changedBy: draft.changedBy } : null,
-    update: next && shipped !== undefined ? { version: next.version, text: shipped } : null,
+    factory: await server.inventory.factoryText(owner, path),
+    draft: draft ? await draftView(context, draft) : null,
+    update: next && shipped !== undefined ? { version: next.info.version, text: shipped } : null,
   }
 }
 
-/** Keeps a draft of a file; one that reads like the file itself is no draft. */
-export async function saveDraft(
-  context: Context,
-  server: Server,
-  path: string,
-  text: string,
-  baseSha: string,
-  account: string,
-): Promise<void> {
-  const owner = await requireOwner(context, server, path)
-  if (owner.records.includes(path))
+async function draftView(context: Context, draft: DraftRow): Promise<DraftView> {
+  return { text: await context.blobs.requireText(draft.sha), sha: draft.sha, baseSha: draft.baseSha, changedBy: draft.changedBy }
+}
+
+export interface DraftInput {
+  readonly path: string
+  readonly text: string
+  /** The hash of the file it was made from. */
+  readonly baseSha: string
+  /** The hash of the draft it was made from; null for none. */
+  readonly draftSha: string | null
+}
+
+/**
+ * Keeps a draft of a file; one that reads like the file itself is no draft. A draft is replaced only by what was made
+ * from it: somebody else's comes back with the error, and nothing is lost.
+ * @returns the hash of the draft, null where there is none now
+ * @throws ServiceError `draft-changed`, `drift`, `not-allowed`, `not-found`
+ */
+export async function saveDraft(context: Context, server: Server, input: DraftInput, account: string): Promise<string | null> {
+  const { path, text } = input
+  const owner = await requireOwner(server, path)
+  if (isRecordOf(owner, path))
     throw new ServiceError('not-allowed', 409, `${path} is written by the running server, so changes here would be lost.`)
-  const bytes = await server.files.read(path)
-  const sha = await context.blobs.put(Buffer.from(text, 'utf8'))
-  if (bytes && sha === hashOf(bytes)) return context.drafts.remove(server.row.id, [path])
+  const bytes = await server.place.read(path, SIZES.settings)
   const known = await context.drafts.get(server.row.id, path)
-  if (!known && (!bytes || hashOf(bytes) !== baseSha))
+  if ((known?.sha ?? null) !== input.draftSha && known) throw await draftChanged(context, known)
+  const baseSha = known?.baseSha ?? (bytes ? hashOf(bytes) : null)
+  if (baseSha !== input.baseSha || baseSha === null)
     throw new ServiceError(
       'drift',
       409,
       `${path} was changed on the server since you opened it. Load the page again; your text is still here to copy.`,
     )
-  if (bytes) await context.blobs.put(bytes)
-  await context.drafts.save(server.row.id, {
-    path,
-    baseSha: known?.baseSha ?? baseSha,
-    sha,
-    changedBy: account,
-    changedAt: context.now().toISOString(),
-  })
+  const content = Buffer.from(text, 'utf8')
+  if (bytes && content.equals(bytes)) {
+    if (known && !(await context.drafts.removeIf(server.row.id, path, known.sha))) throw await draftChanged(context, known)
+    return null
+  }
+  if (bytes && !known) await context.blobs.put(bytes)
+  const sha = await context.blobs.put(content)
+  const draft = { path, baseSha, sha, changedBy: account, changedAt: context.now().toISOString() }
+  if (await context.drafts.replace(server.row.id, draft, known?.sha ?? null)) return sha
+  throw await draftChanged(context, (await context.drafts.get(server.row.id, path)) ?? draft)
+}
+
+async function draftChanged(context: Context, theirs: DraftRow): Promise<ServiceError> {
+  return new ServiceError(
+    'draft-changed',
+    409,
+    `${theirs.changedBy} changed the draft of ${theirs.path} meanwhile. Both are kept: yours here, theirs in the tray.`,
+    { data: { draft: await draftView(context, theirs) } },
+  )
 }
 
 export interface TrayFile {
@@ -104,6 +151,7 @@ export interface TrayFile {
   readonly plugin: string
   readonly base: string
   readonly draft: string
+  readonly sha: string
   readonly changedBy: string
   /** The file on the server is no longer what the draft was made from. */
   readonly drifted: string | null
@@ -116,13 +164,14 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
   const drafts = await context.drafts.list(server.row.id)
   return Promise.all(
     drafts.map(async (draft) => {
-      const bytes = await server.files.read(draft.path)
+      const bytes = await server.place.read(draft.path, SIZES.settings)
       const drifted = !bytes || hashOf(bytes) !== draft.baseSha
       return {
         path: draft.path,
-        plugin: pluginOf(server, draft.path) ?? '',
+        plugin: pluginOfPath(server.family, draft.path) ?? '',
         base: await context.blobs.requireText(draft.baseSha),
         draft: await context.blobs.requireText(draft.sha),
+        sha: draft.sha,
         changedBy: draft.changedBy,
         drifted: drifted ? (bytes ? bytes.toString('utf8') : '') : null,
         reading: readingFor(draft.path, server.family),
@@ -131,19 +180,20 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
   )
 }
 
-/** Writes the staged drafts to the server. What was applied leaves the tray. */
+/** Writes the staged drafts to the server. What was applied leaves the tray; what was staged meanwhile stays. */
 export async function applyTray(context: Context, server: Server, account: string): Promise<ApplyRow> {
   const drafts = await context.drafts.list(server.row.id)
   if (drafts.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
-  const writes: Write[] = []
-  for (const draft of drafts) writes.push({ path: draft.path, bytes: await context.blobs.requireBytes(draft.sha), expected: draft.baseSha })
-  const plugins = [...new Set(drafts.map((draft) => pluginOf(server, draft.path)).filter((name) => name !== null))]
+  const actions = drafts.map((draft): PlannedAction => ({
+    kind: 'put',
+    path: draft.path,
+    content: { sha: draft.sha },
+    expected: draft.baseSha,
+  }))
+  const plugins = [...new Set(drafts.map((draft) => pluginOfPath(server.family, draft.path)).filter((name) => name !== null))]
   const title = await titleOf(context, drafts, plugins)
-  const row = await applyChange(context, server, { kind: 'settings', title, writes, plugins, restart: false }, account)
-  await context.drafts.remove(
-    server.row.id,
-    drafts.map((draft) => draft.path),
-  )
+  const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)
+  for (const draft of drafts) await context.drafts.removeIf(server.row.id, draft.path, draft.sha)
   return row
 }
 

@@ -1,13 +1,25 @@
-import { carryFiles, fillIn, formatOrText, type Choice, type Decision, type InstallPlan, type PluginFile } from '@pasticcio/core'
+import {
+  carryFiles,
+  dataFolder,
+  formatOrText,
+  readingFor,
+  type Choice,
+  type Decision,
+  type Family,
+  type InstallPlan,
+  type PluginFile,
+} from '@pasticcio/core'
+import { lazy, mixed, object, string, type Schema } from 'yup'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
-import { applyChange, type Write } from './apply'
+import { applyChange, type PlannedAction } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { listInstalled, type Installed } from './installed'
-import { planFor, requirePackage, writesOf } from './pantry'
-import { decode } from './settings'
+import type { Installed } from './inventory'
+import { planFor, requirePackage } from './pantry'
+import { SIZES } from './sizes'
+import { decode } from './text'
 import { inRange, isNewer } from './versions'
 
 /** Choices by file and decision. */
@@ -50,7 +62,7 @@ export async function listUpdates(
   server: Server,
 ): Promise<{ plugin: string; from: string; to: string; packageId: number }[]> {
   const pantry = await context.packages.list(server.family.id)
-  return (await listInstalled(context, server)).flatMap((item) => {
+  return (await server.inventory.plugins()).flatMap((item) => {
     const best = newestOf(pantry, item.name, item.version)
     return best ? [{ plugin: item.name, from: item.version, to: best.info.version, packageId: best.id }] : []
   })
@@ -72,15 +84,15 @@ function requireInstalled(all: readonly Installed[], name: string): Installed {
 
 /** Works out what an update makes of the settings, with the choices made so far. Nothing is written. */
 export async function planUpdate(context: Context, server: Server, plugin: string, packageId: number): Promise<UpdatePlan> {
-  const all = await listInstalled(context, server)
+  const all = await server.inventory.plugins()
   const installed = requireInstalled(all, plugin)
   const row = await requirePackage(context, server, packageId)
   if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
-  const folder = fillIn(server.family.plugins['data-folder'], { plugin })
-  const files = await carryPlugin(context, server, installed, folder, row.info.defaults, choices)
+  const folder = dataFolder(server.family, plugin)
+  const files = await carryPlugin(server, installed, folder, row.info.defaults, choices)
   const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
-  const plan = await planFor(context, server, packageId, all)
+  const plan = await planFor(context, server, packageId)
   return {
     plugin,
     from: installed.version,
@@ -115,7 +127,6 @@ function olderRequirements(plan: InstallPlan<number>, plugin: string): string[] 
 
 /** Carries all settings files of a plugin at once, since an update may move settings between them. */
 async function carryPlugin(
-  context: Context,
   server: Server,
   installed: Installed,
   folder: string,
@@ -125,13 +136,13 @@ async function carryPlugin(
   const names = new Set([...Object.keys(installed.info.defaults), ...Object.keys(defaults)])
   const factory: PluginFile[] = []
   const mine: PluginFile[] = []
-  const update = Object.entries(defaults).map(([name, text]) => pluginFile(`${folder}/${name}`, text))
+  const update = Object.entries(defaults).map(([name, text]) => pluginFile(server.family, `${folder}/${name}`, text))
   for (const name of names) {
     const path = `${folder}/${name}`
-    const sha = await context.factory.get(server.row.id, installed.name, installed.version, path)
-    if (sha) factory.push(pluginFile(path, await context.blobs.requireText(sha)))
-    const bytes = await server.files.read(path)
-    if (bytes) mine.push(pluginFile(path, decode(path, bytes)))
+    const shipped = await server.inventory.factoryText(installed, path)
+    if (shipped !== null) factory.push(pluginFile(server.family, path, shipped))
+    const bytes = await server.place.read(path, SIZES.settings)
+    if (bytes) mine.push(pluginFile(server.family, path, decode(path, bytes)))
   }
   const known = factory.length > 0 || mine.length === 0
   const result = carryFiles(
@@ -161,24 +172,33 @@ async function carryPlugin(
   })
 }
 
-function pluginFile(path: string, text: string): PluginFile {
-  return { path, text, format: formatOrText(path) }
+function pluginFile(family: Family, path: string, text: string): PluginFile {
+  return { path, text, format: formatOrText(path), reading: readingFor(path, family) }
 }
 
+const CHOICE_IDS = ['mine', 'update', 'factory', 'converted', 'keep', 'drop', 'value'] as const
+
+/** One way to decide, as it comes from outside. */
+export const choiceSchema = object({ id: string().oneOf(CHOICE_IDS).required(), value: mixed().notRequired() })
+
+const recordOf = <S extends Schema>(schema: S) =>
+  lazy((value: unknown) => object(Object.fromEntries(Object.keys(value ?? {}).map((key) => [key, schema]))))
+const choicesSchema = recordOf(recordOf(choiceSchema) as unknown as Schema)
+
 function readChoices(json: string | null): PlanChoices {
-  return json === null ? {} : (JSON.parse(json) as PlanChoices)
+  return json === null ? {} : (choicesSchema.validateSync(JSON.parse(json)) as PlanChoices)
+}
+
+export interface ChoiceInput {
+  readonly packageId: number
+  readonly path: string
+  readonly decision: string
+  readonly choice: Choice | null
 }
 
 /** Records one choice, or takes it back with null; gives the plan as it then is. */
-export async function choose(
-  context: Context,
-  server: Server,
-  plugin: string,
-  packageId: number,
-  path: string,
-  decision: string,
-  choice: Choice | null,
-): Promise<UpdatePlan> {
+export async function choose(context: Context, server: Server, plugin: string, input: ChoiceInput): Promise<UpdatePlan> {
+  const { packageId, path, decision, choice } = input
   const all = readChoices(await context.packages.getChoices(server.row.id, packageId))
   const { [decision]: _old, ...others } = all[path] ?? {}
   const mine = choice ? { ...others, [decision]: choice } : others
@@ -197,20 +217,16 @@ export async function applyUpdate(context: Context, server: Server, plugin: stri
       `${plan.staged[0]} has changes in the tray. Apply or discard them first, so that they are carried too.`,
     )
   if (plan.open > 0) throw new ServiceError('decisions-open', 409, `${plan.open} decisions are still open.`)
-  const installed = requireInstalled(await listInstalled(context, server), plugin)
-  const row = await requirePackage(context, server, packageId)
-  const old = await server.files.read(installed.packagePath)
-  const along = (await planFor(context, server, packageId)).steps.filter((step) => step.plugin !== plugin)
-  const writes: Write[] = [
-    ...(await writesOf(context, server, along)),
-    { path: installed.packagePath, bytes: await context.blobs.requireBytes(row.sha), expected: old ? hashOf(old) : null },
-  ]
+  const { steps } = await planFor(context, server, packageId)
+  const along = steps.filter((step) => step.plugin !== plugin)
+  const actions: PlannedAction[] = steps.flatMap((step) => step.actions)
   for (const file of plan.files) {
     // files the new version no longer has stay where they are: they do no harm, and nothing of them is lost
     if (file.result === null || file.result === file.old) continue
-    writes.push({
+    actions.push({
+      kind: 'put',
       path: file.path,
-      bytes: Buffer.from(file.result, 'utf8'),
+      content: { sha: await context.blobs.put(Buffer.from(file.result, 'utf8')) },
       expected: file.old === null ? null : hashOf(Buffer.from(file.old, 'utf8')),
     })
   }
@@ -218,7 +234,7 @@ export async function applyUpdate(context: Context, server: Server, plugin: stri
   return applyChange(
     context,
     server,
-    { kind: 'update', title, writes, plugins: [...along.map((step) => step.plugin), plugin], restart: true },
+    { kind: 'update', title, actions, plugins: [...along.map((step) => step.plugin), plugin], restart: true },
     account,
   )
 }

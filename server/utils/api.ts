@@ -3,65 +3,69 @@ import {
   getCookie,
   getHeader,
   getQuery,
-  getRouterParam,
+  getRouterParams,
   readBody,
   setResponseHeader,
   setResponseStatus,
   type EventHandler,
+  type EventHandlerRequest,
   type H3Event,
 } from 'h3'
-import { ValidationError, type InferType, type Schema } from 'yup'
+import { ValidationError, object, string, type InferType, type Schema } from 'yup'
 import type { Account, Role } from '../db/repositories/accounts'
 import { accountOf, requireRole } from '../services/accounts'
 import { requireServer, type Context, type Server } from '../services/context'
-import { ServiceError } from '../services/errors'
+import { ServiceError, asServiceError } from '../services/errors'
 import { useContext } from './app-context'
 
 export const SESSION_COOKIE = 'pasticcio_session'
 
-export interface Call<B> {
+/** What a route works with, checked. */
+export interface Call<Body, Query, Params> {
   readonly event: H3Event
   readonly context: Context
   readonly account: Account
-  readonly body: B
-  param(name: string): string
-  query(name: string): string
-  number(name: string): number
+  readonly body: Body
+  readonly query: Query
+  readonly params: Params
   /** The server the address names. */
   server(): Promise<Server>
 }
 
-/** A route: the role it takes, the shape of its body, and the service it calls. Errors become problem details (RFC 9457). */
-export function api<S extends Schema = Schema<undefined>>(
-  options: { readonly role: Role; readonly body?: S },
-  handle: (call: Call<InferType<S>>) => Promise<unknown>,
-): EventHandler {
+/** What a route takes: the least role, and the shapes of body, query and the variable parts of its address. */
+export interface RouteOptions<Body extends Schema, Query extends Schema, Params extends Schema> {
+  readonly role: Role
+  readonly body?: Body
+  readonly query?: Query
+  readonly params?: Params
+}
+
+type None = Schema<undefined>
+
+/** A route: what it takes, and the service it calls. Errors become problem details (RFC 9457). */
+export function api<Body extends Schema = None, Query extends Schema = None, Params extends Schema = None, Result = unknown>(
+  options: RouteOptions<Body, Query, Params>,
+  handle: (call: Call<InferType<Body>, InferType<Query>, InferType<Params>>) => Promise<Result>,
+): EventHandler<EventHandlerRequest, Promise<Result>> {
   return defineEventHandler(async (event) => {
     const context = await useContext()
     try {
       refuseStrangers(event)
       const account = requireRole(await accountOf(context, getCookie(event, SESSION_COOKIE)), options.role)
+      const params = await options.params?.validate(getRouterParams(event, { decode: true }))
+      const query = await options.query?.validate(getQuery(event))
       const body = options.body ? await options.body.validate(await readBody(event), { strict: true, stripUnknown: false }) : undefined
-      return await handle(makeCall(event, context, account, body as InferType<S>))
+      return await handle({ event, context, account, body, query, params, server: () => serverOf(event, context) })
     } catch (error) {
-      return problem(event, context, error)
+      return problem(event, context, error) as Result
     }
   })
 }
 
-function makeCall<B>(event: H3Event, context: Context, account: Account, body: B): Call<B> {
-  const param = (name: string): string => decodeURIComponent(getRouterParam(event, name) ?? '')
-  const query = (name: string): string => {
-    const value = getQuery(event)[name]
-    if (typeof value !== 'string' || value === '') throw new ServiceError('bad-input', 400, `The address lacks “${name}”.`)
-    return value
-  }
-  const number = (name: string): number => {
-    const value = Number(name in (event.context.params ?? {}) ? param(name) : query(name))
-    if (!Number.isSafeInteger(value)) throw new ServiceError('bad-input', 400, `“${name}” must be a whole number.`)
-    return value
-  }
-  return { event, context, account, body, param, query, number, server: () => requireServer(context, param('slug')) }
+const slugParams = object({ slug: string().required() })
+
+async function serverOf(event: H3Event, context: Context): Promise<Server> {
+  return requireServer(context, (await slugParams.validate(getRouterParams(event, { decode: true }))).slug)
 }
 
 /** Requests that change something come from our own pages only. */
@@ -74,7 +78,8 @@ function refuseStrangers(event: H3Event): void {
 }
 
 /** The one place where errors become answers. What is not ours to tell is logged and masked. */
-export function problem(event: H3Event, context: Context, error: unknown): unknown {
+export function problem(event: H3Event, context: Context, thrown: unknown): unknown {
+  const error = asServiceError(thrown)
   const known =
     error instanceof ServiceError
       ? error
@@ -90,5 +95,6 @@ export function problem(event: H3Event, context: Context, error: unknown): unkno
     code: known?.code ?? 'internal',
     title: known?.message ?? 'Something went wrong inside Pasticcio. Nothing was lost; its log says more.',
     status,
+    ...known?.data,
   }
 }

@@ -1,14 +1,15 @@
 import { existsSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { hashOf } from '../../server/db/repositories/blobs'
-import { applyChange, recoverApplies, undoApply } from '../../server/services/apply'
+import { applyChange } from '../../server/services/apply'
 import { startServer } from '../../server/services/control'
 import { historyOf } from '../../server/services/history'
-import { applyTray, listTray, saveDraft, viewFile } from '../../server/services/settings'
-import { makeWorld, type World } from './world'
+import { applyTray, listTray } from '../../server/services/settings'
+import { settle } from '../../server/services/recovery'
+import { undoApply } from '../../server/services/undo'
+import { draft as draftIn, makeWorld, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
-const none = async (): Promise<null> => null
 
 describe('apply', () => {
   let world: World
@@ -18,11 +19,7 @@ describe('apply', () => {
   })
   afterEach(() => world.close())
 
-  async function draft(change: (text: string) => string): Promise<void> {
-    const server = await world.server()
-    const view = await viewFile(world.context, server, PURSE, none)
-    await saveDraft(world.context, server, PURSE, change(view.text), view.sha, 'tobiah')
-  }
+  const draft = (change: (text: string) => string): Promise<string | null> => draftIn(world, PURSE, change)
 
   it('writes, reloads, and says the plugin took it', async () => {
     await draft((text) => text.replace('start: 250', 'start: 400'))
@@ -65,7 +62,7 @@ describe('apply', () => {
 
   it('a change that reads like the file is no draft', async () => {
     await draft((text) => text.replace('start: 250', 'start: 400'))
-    await draft((text) => text)
+    await draft((text) => text.replace('start: 400', 'start: 250'))
     expect(await listTray(world.context, await world.server())).toEqual([])
   })
 
@@ -77,10 +74,16 @@ describe('apply', () => {
         applyChange(
           world.context,
           server,
-          { kind: 'settings', title: 'x', writes: [{ path, bytes: Buffer.from('x'), expected: null }], plugins: [], restart: false },
+          {
+            kind: 'settings',
+            title: 'x',
+            actions: [{ kind: 'put', path, content: { sha: await world.context.blobs.put(Buffer.from('x')) } }],
+            plugins: [],
+            restart: false,
+          },
           'maren',
         ),
-      ).rejects.toMatchObject({ code: 'outside-folder' })
+      ).rejects.toMatchObject({ code: 'outside' })
   })
 
   it('one writer at a time', async () => {
@@ -90,7 +93,7 @@ describe('apply', () => {
       applyChange(
         world.context,
         server,
-        { kind: 'settings', title: 'x', writes: [{ path: 'a.yml', bytes: Buffer.from(''), expected: null }], plugins: [], restart: false },
+        { kind: 'settings', title: 'x', actions: [{ kind: 'remove', path: 'a.yml' }], plugins: [], restart: false },
         'maren',
       ),
     ).rejects.toMatchObject({ code: 'busy' })
@@ -114,7 +117,8 @@ describe('apply', () => {
         { serverId: server.row.id, kind: 'settings', title: 't', undoes: null, startedBy: 'maren', startedAt: '2026-11-23T12:00:00Z' },
         files,
       )
-      await recoverApplies(context)
+      server.settled = null
+      await settle(context, server)
     }
 
     it.each([

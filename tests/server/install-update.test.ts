@@ -1,13 +1,13 @@
 import { rmSync, writeFileSync } from 'node:fs'
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { strToU8, zipSync } from 'fflate'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { undoApply } from '../../server/services/apply'
+import { undoApply } from '../../server/services/undo'
 import { startServer } from '../../server/services/control'
 import { overviewOf } from '../../server/services/overview'
 import { addFromLink, addPackage, install, planFor } from '../../server/services/pantry'
 import { saveDraft, viewFile } from '../../server/services/settings'
 import { applyUpdate, choose, listUpdates, planUpdate } from '../../server/services/updates'
-import { makeWorld, type World } from './world'
+import { makeWorld, repacked, type World } from './world'
 
 const HAMPERS = 'extras/Hampers/settings.yml'
 
@@ -52,7 +52,7 @@ describe('installing', () => {
     await add('purse-1.8')
     const row = await install(world.context, await world.server(), await add('hampers-2.4'), 'maren')
     expect(row).toMatchObject({ status: 'verified', title: 'Install Hampers 2.4.0 with Purse' })
-    const view = await viewFile(world.context, await world.server(), HAMPERS, async () => null)
+    const view = await viewFile(world.context, await world.server(), HAMPERS)
     expect(view.factory).toBe(view.text)
     const overview = await overviewOf(world.context, await world.server())
     expect(overview.plugins.map((item) => item.name)).toEqual(['Hampers', 'Purse', 'Wardkeys'])
@@ -112,8 +112,11 @@ describe('updating', () => {
     expect(open.map(([, item]) => item.outcome).sort()).toEqual(['moved', 'scale-changed'])
     await expect(applyUpdate(world.context, server, 'Hampers', packageId, 'maren')).rejects.toMatchObject({ code: 'decisions-open' })
     for (const [path, item] of open)
-      plan = await choose(world.context, server, 'Hampers', packageId, path, item.id, {
-        id: item.outcome === 'moved' ? 'mine' : 'converted',
+      plan = await choose(world.context, server, 'Hampers', {
+        packageId,
+        path,
+        decision: item.id,
+        choice: { id: item.outcome === 'moved' ? 'mine' : 'converted' },
       })
     expect(plan.open).toBe(0)
     expect((await planUpdate(world.context, server, 'Hampers', packageId)).open).toBe(0)
@@ -128,10 +131,8 @@ describe('updating', () => {
   })
 
   /** A package with its descriptor changed. */
-  const repacked = (name: string, change: (descriptor: string) => string): Buffer => {
-    const files = unzipSync(world.pack(name))
-    return Buffer.from(zipSync({ ...files, 'pack.yml': strToU8(change(strFromU8(files['pack.yml']!))) }))
-  }
+  const described = (name: string, change: (descriptor: string) => string): Buffer =>
+    repacked(world.pack(name), (files) => ({ ...files, 'pack.yml': change(files['pack.yml']!) }))
   const versioned =
     (from: string, to: string) =>
     (descriptor: string): string =>
@@ -146,15 +147,16 @@ describe('updating', () => {
     expect(plan.requires.find((item) => item.name === 'Purse')).toMatchObject({ have: null, fits: false })
     for (const file of plan.files)
       for (const item of file.decisions)
-        if (item.attention) await choose(world.context, server, 'Hampers', packageId, file.path, item.id, { id: 'mine' })
+        if (item.attention)
+          await choose(world.context, server, 'Hampers', { packageId, path: file.path, decision: item.id, choice: { id: 'mine' } })
     const row = await applyUpdate(world.context, server, 'Hampers', packageId, 'maren')
     expect(row).toMatchObject({ status: 'verified', title: 'Update Hampers 2.4.0 to 3.0.0 with Purse' })
   })
 
   it('wants what it needs updated first, since that has settings of its own', async () => {
     const server = await world.server()
-    const newer = repacked('purse-1.8', versioned('1.8.0', '1.9.0'))
-    const wanting = repacked('hampers-3.0', (descriptor) => versioned('3.0.0', '3.1.0')(descriptor).replace('">=1.6"', '">=1.9"'))
+    const newer = described('purse-1.8', versioned('1.8.0', '1.9.0'))
+    const wanting = described('hampers-3.0', (descriptor) => versioned('3.0.0', '3.1.0')(descriptor).replace('">=1.6"', '">=1.9"'))
     await addPackage(world.context, server, newer, 'p.pack', 'test', 'maren')
     const { id } = await addPackage(world.context, server, wanting, 'h.pack', 'test', 'maren')
     const plan = await planUpdate(world.context, server, 'Hampers', id)
@@ -165,8 +167,13 @@ describe('updating', () => {
 
   it('waits for what is in the tray', async () => {
     const server = await world.server()
-    const view = await viewFile(world.context, server, HAMPERS, async () => null)
-    await saveDraft(world.context, server, HAMPERS, view.text.replace('rows: 3', 'rows: 4'), view.sha, 'maren')
+    const view = await viewFile(world.context, server, HAMPERS)
+    await saveDraft(
+      world.context,
+      server,
+      { path: HAMPERS, text: view.text.replace('rows: 3', 'rows: 4'), baseSha: view.sha, draftSha: null },
+      'maren',
+    )
     expect((await planUpdate(world.context, server, 'Hampers', packageId)).staged).toEqual([HAMPERS])
   })
 
@@ -177,7 +184,7 @@ describe('updating', () => {
 
   it('a plugin that cannot read its settings at start is a complaint, not silence', async () => {
     const server = await world.server()
-    await server.process.stop()
+    await server.console.lifecycle!.stop()
     writeFileSync(world.path(HAMPERS), 'general: [\n')
     const lines = await startServer(world.context, server)
     expect(lines.some((line) => line.event?.type === 'failed' && line.event.plugin === 'Hampers')).toBe(true)

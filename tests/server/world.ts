@@ -3,9 +3,11 @@ import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import pino from 'pino'
 import { openDatabase } from '../../server/db/connection'
-import { createContext, requireServer, type Context, type Server } from '../../server/services/context'
+import { saveDraft, viewFile } from '../../server/services/settings'
+import { closeServers, createContext, requireServer, type Context, type Server } from '../../server/services/context'
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '../..')
 const built = (name: string): string => join(root, 'packages/standin/dist', name)
@@ -21,15 +23,35 @@ export interface World {
   close(): Promise<void>
 }
 
+export interface WorldOptions {
+  /** Changes the text of the family before it is kept. */
+  readonly family?: (text: string) => string
+  /** Another kind of place for the same folder. */
+  readonly place?: string
+}
+
+/** A package with some of its files changed, or others beside them; null takes one away. */
+export function repacked(pack: Uint8Array, change: (files: Record<string, string>) => Record<string, string | Uint8Array>): Buffer {
+  const texts = Object.fromEntries(Object.entries(unzipSync(pack)).map(([name, bytes]) => [name, strFromU8(bytes)]))
+  const files = Object.entries(change(texts)).map(([name, content]) => [name, typeof content === 'string' ? strToU8(content) : content])
+  return Buffer.from(zipSync(Object.fromEntries(files) as Record<string, Uint8Array>, { level: 0 }))
+}
+
 /** A server folder, a database and a data folder of their own, as the product has them. */
-export async function makeWorld(): Promise<World> {
+export async function makeWorld(options: WorldOptions = {}): Promise<World> {
   if (!existsSync(built('demo.mjs'))) throw new Error('the stand-ins are not built; run "npm run build:packages"')
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-world-'))
   execFileSync(process.execPath, [built('demo.mjs'), folder])
   cpSync(join(folder, 'site/purse-1.8.pack'), join(folder, 'servers/lantern-row/extras/Purse.pack'))
   const db = await openDatabase(join(folder, 'data'))
-  const context = createContext(db, pino({ level: 'silent' }), () => new Date('2026-11-23T12:00:00Z'), [])
-  await context.servers.saveFamily(readFileSync(join(root, 'families/archive.yml'), 'utf8'))
+  const context = createContext({
+    db,
+    log: pino({ level: 'silent' }),
+    now: () => new Date('2026-11-23T12:00:00Z'),
+    secret: 'a secret of sixteen',
+    sites: [],
+  })
+  await context.servers.saveFamily((options.family ?? ((text) => text))(readFileSync(join(root, 'families/archive.yml'), 'utf8')))
   for (const [name, role] of [
     ['maren', 'owner'],
     ['tobiah', 'editor'],
@@ -39,8 +61,10 @@ export async function makeWorld(): Promise<World> {
   await context.servers.add({
     slug: 'lantern-row',
     familyId: 'archive',
-    folder: join(folder, 'servers/lantern-row'),
-    command: [process.execPath, built('server.mjs')],
+    connection: {
+      place: { type: options.place ?? 'local', folder: join(folder, 'servers/lantern-row') },
+      console: { type: 'process', folder: join(folder, 'servers/lantern-row'), command: [process.execPath, built('server.mjs')] },
+    },
   })
   const path = (name: string): string => join(folder, 'servers/lantern-row', name)
   return {
@@ -51,9 +75,18 @@ export async function makeWorld(): Promise<World> {
     read: (name) => readFileSync(path(name), 'utf8'),
     pack: (name) => readFileSync(join(folder, 'site', `${name}.pack`)),
     async close() {
-      for (const running of context.running.values()) await running.stop()
+      await closeServers(context)
       await db.destroy()
       rmSync(folder, { recursive: true, force: true })
     },
   }
+}
+
+/** Saves a draft as somebody who has just opened the file. */
+export async function draft(world: World, path: string, change: (text: string) => string, account = 'tobiah'): Promise<string | null> {
+  const server = await world.server()
+  const view = await viewFile(world.context, server, path)
+  const baseSha = view.draft?.baseSha ?? view.sha
+  const text = change(view.draft?.text ?? view.text)
+  return saveDraft(world.context, server, { path, text, baseSha, draftSha: view.draft?.sha ?? null }, account)
 }

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { array, number, object, string } from 'yup'
 
 export type ApplyKind = 'settings' | 'install' | 'update' | 'undo'
 export type ApplyStatus = 'running' | 'verified' | 'written' | 'complained' | 'failed' | 'undone'
@@ -47,6 +48,18 @@ interface Raw {
   started_at: string
 }
 
+const outcomeSchema = object({
+  lines: array(string().defined()).required(),
+  complaints: array(
+    object({
+      plugin: string().defined(),
+      path: string().nullable().defined(),
+      line: number().nullable().defined(),
+      reason: string().defined(),
+    }),
+  ).required(),
+  message: string().defined(),
+})
 const EMPTY: ApplyOutcome = { lines: [], complaints: [], message: '' }
 
 export class ApplyRepository {
@@ -96,8 +109,8 @@ export class ApplyRepository {
     return ((await this.db('applies').where({ server_id: serverId }).orderBy('id', 'desc').limit(200)) as Raw[]).map(fromRaw)
   }
 
-  async unfinished(): Promise<ApplyRow[]> {
-    return ((await this.db('applies').where({ status: 'running' })) as Raw[]).map(fromRaw)
+  async unfinished(serverId: number): Promise<ApplyRow[]> {
+    return ((await this.db('applies').where({ server_id: serverId, status: 'running' }).orderBy('id', 'desc')) as Raw[]).map(fromRaw)
   }
 
   async files(applyId: number): Promise<ApplyFile[]> {
@@ -126,7 +139,7 @@ function fromRaw(raw: Raw): ApplyRow {
     title: raw.title,
     status: raw.status,
     undoes: raw.undoes,
-    outcome: JSON.parse(raw.outcome) as ApplyOutcome,
+    outcome: outcomeSchema.validateSync(JSON.parse(raw.outcome)),
     startedBy: raw.started_by,
     startedAt: raw.started_at,
   }

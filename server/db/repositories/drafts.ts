@@ -28,18 +28,30 @@ export class DraftRepository {
     return raw ? fromRaw(raw) : null
   }
 
-  async save(serverId: number, draft: DraftRow): Promise<void> {
-    await this.db('drafts')
-      .insert({
-        server_id: serverId,
-        path: draft.path,
-        base_sha: draft.baseSha,
-        sha: draft.sha,
-        changed_by: draft.changedBy,
-        changed_at: draft.changedAt,
-      })
+  /**
+   * Keeps a draft in the place of the one it was made from, in one step; null for none.
+   * @returns false when another draft stands there by now: then nothing was kept
+   */
+  async replace(serverId: number, draft: DraftRow, fromSha: string | null): Promise<boolean> {
+    const row = { base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt }
+    const where = { server_id: serverId, path: draft.path }
+    if (fromSha !== null)
+      return (
+        (await this.db('drafts')
+          .where({ ...where, sha: fromSha })
+          .update(row)) > 0
+      )
+    const added = await this.db('drafts')
+      .insert({ ...where, ...row })
       .onConflict(['server_id', 'path'])
-      .merge()
+      .ignore()
+      .returning('path')
+    return added.length > 0
+  }
+
+  /** Takes a draft away if it is still this one. @returns whether it was */
+  async removeIf(serverId: number, path: string, sha: string): Promise<boolean> {
+    return (await this.db('drafts').where({ server_id: serverId, path, sha }).delete()) > 0
   }
 
   async remove(serverId: number, paths: readonly string[]): Promise<void> {

@@ -1,41 +1,62 @@
 import type { Knex } from 'knex'
+import { object, string } from 'yup'
 import { readFamily, type Family } from '@pasticcio/core'
+import { consoles } from '../../consoles'
+import { places } from '../../places'
+import type { SecretBox } from '../secrets'
+
+/** Settings of a place or console, with its type; the rest is the driver's to check. */
+export interface DriverSettings {
+  readonly type: string
+  readonly [name: string]: unknown
+}
+
+/** Where a server's files are, and how it is spoken to. */
+export interface Connection {
+  readonly place: DriverSettings
+  readonly console: DriverSettings
+}
 
 export interface ServerRow {
   readonly id: number
   readonly slug: string
   readonly familyId: string
-  readonly folder: string
-  readonly command: readonly string[]
+  readonly connection: Connection
 }
 
 interface Raw {
   id: number
   slug: string
   family_id: string
-  folder: string
-  command: string
+  connection: string
 }
 
+const driverSchema = object({ type: string().required() })
+const connectionSchema = object({ place: driverSchema.required(), console: driverSchema.required() })
+
 export class ServerRepository {
-  constructor(private readonly db: Knex) {}
+  constructor(
+    private readonly db: Knex,
+    private readonly secrets: SecretBox,
+  ) {}
 
   async list(): Promise<ServerRow[]> {
-    return ((await this.db('servers').orderBy('id')) as Raw[]).map(fromRaw)
+    return ((await this.db('servers').orderBy('id')) as Raw[]).map((raw) => this.fromRaw(raw))
   }
 
   async get(slug: string): Promise<ServerRow | null> {
     const raw = (await this.db('servers').where({ slug }).first()) as Raw | undefined
-    return raw ? fromRaw(raw) : null
+    return raw ? this.fromRaw(raw) : null
   }
 
+  /** Adds a server; secrets in its connection are encrypted. @throws ValidationError for a connection that is not right */
   async add(server: Omit<ServerRow, 'id'>): Promise<void> {
-    await this.db('servers').insert({
-      slug: server.slug,
-      family_id: server.familyId,
-      folder: server.folder,
-      command: JSON.stringify(server.command),
-    })
+    const { place, console } = checked(server.connection)
+    const sealed = {
+      place: this.secrets.sealIn(place, places.get(place.type).secrets),
+      console: this.secrets.sealIn(console, consoles.get(console.type).secrets),
+    }
+    await this.db('servers').insert({ slug: server.slug, family_id: server.familyId, connection: JSON.stringify(sealed) })
   }
 
   async saveFamily(text: string): Promise<Family> {
@@ -49,8 +70,25 @@ export class ServerRepository {
     if (!row) throw new Error(`family ${id} is missing`)
     return readFamily(row.text)
   }
+
+  private fromRaw(raw: Raw): ServerRow {
+    const { place, console } = connectionSchema.validateSync(JSON.parse(raw.connection)) as Connection
+    const connection = {
+      place: this.secrets.openIn(place, places.get(place.type).secrets),
+      console: this.secrets.openIn(console, consoles.get(console.type).secrets),
+    }
+    return { id: raw.id, slug: raw.slug, familyId: raw.family_id, connection }
+  }
 }
 
-function fromRaw(raw: Raw): ServerRow {
-  return { id: raw.id, slug: raw.slug, familyId: raw.family_id, folder: raw.folder, command: JSON.parse(raw.command) as string[] }
+/** A connection as its drivers want it. */
+function checked(connection: Connection): Connection {
+  const settings = (of: DriverSettings, schema: { validateSync(value: unknown): unknown }): DriverSettings => {
+    const { type, ...rest } = of
+    return { type, ...(schema.validateSync(rest) as object) }
+  }
+  return {
+    place: settings(connection.place, places.get(connection.place.type).schema),
+    console: settings(connection.console, consoles.get(connection.console.type).schema),
+  }
 }

@@ -1,5 +1,5 @@
 import { object, string } from 'yup'
-import { restartServer, startServer } from '../../../services/control'
+import { restartServer, startServer, stopServer } from '../../../services/control'
 
 const body = object({
   action: string()
@@ -12,7 +12,7 @@ export default api({ role: 'editor', body }, async ({ context, account, body: { 
   const opened = await server()
   await context.record.add({ at: context.now().toISOString(), account: account.name, serverId: opened.row.id, action, detail: '' })
   if (action === 'start') await startServer(context, opened)
-  else if (action === 'stop') await opened.process.stop()
+  else if (action === 'stop') await stopServer(opened)
   else await restartServer(context, opened)
-  return opened.process.current
+  return opened.console.state
 })

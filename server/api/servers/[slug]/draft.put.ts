@@ -1,9 +1,15 @@
 import { object, string } from 'yup'
 import { saveDraft } from '../../../services/settings'
+import { SIZES } from '../../../services/sizes'
 
-const body = object({ path: string().required(), text: string().defined().max(16_000_000), baseSha: string().required() })
-
-export default api({ role: 'editor', body }, async ({ context, account, body: { path, text, baseSha }, server }) => {
-  await saveDraft(context, await server(), path, text, baseSha, account.name)
-  return { ok: true }
+const body = object({
+  path: string().required(),
+  text: string().defined().max(SIZES.settings),
+  baseSha: string().required(),
+  draftSha: string().nullable().defined(),
 })
+
+/** Keeps a draft made from a file and, where there was one, a draft; answers with the hash it now has. */
+export default api({ role: 'editor', body }, async ({ context, account, body, server }) => ({
+  draftSha: await saveDraft(context, await server(), body, account.name),
+}))

@@ -1,21 +1,16 @@
 import { createEventStream } from 'h3'
-import type { NumberedLine, ServerState } from '../../../adapters/server-process'
 
 /** State and console lines as they come (server-sent events). */
 export default api({ role: 'viewer' }, async ({ event, server }) => {
-  const { process } = await server()
+  const { console } = await server()
   const stream = createEventStream(event)
   const send = (name: string, data: unknown): void => void stream.push({ event: name, data: JSON.stringify(data) })
-  const onLine = (line: NumberedLine): void => send('line', line)
-  const onState = (state: ServerState): void => send('state', state)
-  process.events.on('line', onLine)
-  process.events.on('state', onState)
+  const stop = console.listen({ line: (line) => send('line', line), state: (state) => send('state', state) })
   stream.onClosed(async () => {
-    process.events.off('line', onLine)
-    process.events.off('state', onState)
+    stop()
     await stream.close()
   })
-  send('state', process.current)
-  send('lines', process.since(Math.max(0, process.lastSeq - 400)))
+  send('state', console.state)
+  send('lines', console.since(Math.max(0, console.lastSeq - 400)))
   return stream.send()
 })

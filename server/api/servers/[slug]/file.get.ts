@@ -1,12 +1,7 @@
+import { object, string } from 'yup'
 import { viewFile } from '../../../services/settings'
-import { newestOf } from '../../../services/updates'
+
+const query = object({ path: string().required() })
 
 /** One settings file: what is on the server, its factory copy, the draft, and what an update would ship. */
-export default api({ role: 'viewer' }, async ({ context, query, server }) => {
-  const opened = await server()
-  const pantry = await context.packages.list(opened.family.id)
-  return viewFile(context, opened, query('path'), async (name, version) => {
-    const row = newestOf(pantry, name, version)
-    return row ? { version: row.info.version, defaults: row.info.defaults } : null
-  })
-})
+export default api({ role: 'viewer', query }, async ({ context, query: { path }, server }) => viewFile(context, await server(), path))

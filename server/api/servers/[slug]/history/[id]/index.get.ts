@@ -1,3 +1,7 @@
+import { number, object } from 'yup'
 import { applyDetail } from '../../../../../services/history'
 
-export default api({ role: 'viewer' }, async ({ context, number, server }) => applyDetail(context, await server(), number('id')))
+const params = object({ id: number().integer().required() })
+
+/** One change, with the files as they were and became. */
+export default api({ role: 'viewer', params }, async ({ context, params: { id }, server }) => applyDetail(context, await server(), id))

@@ -1,6 +1,9 @@
-import { undoApply } from '../../../../../services/apply'
+import { number, object } from 'yup'
+import { undoApply } from '../../../../../services/undo'
+
+const params = object({ id: number().integer().required() })
 
 /** Goes back to before one change. */
-export default api({ role: 'editor' }, async ({ context, account, number, server }) =>
-  undoApply(context, await server(), number('id'), account.name),
+export default api({ role: 'editor', params }, async ({ context, account, params: { id }, server }) =>
+  undoApply(context, await server(), id, account.name),
 )

@@ -1,8 +1,10 @@
-import { number, object } from 'yup'
+import { number, object, string } from 'yup'
 import { applyUpdate } from '../../../../../services/updates'
 
+const params = object({ plugin: string().required() })
 const body = object({ packageId: number().integer().required() })
 
-export default api({ role: 'editor', body }, async ({ context, account, param, body: { packageId }, server }) =>
-  applyUpdate(context, await server(), param('plugin'), packageId, account.name),
+/** Carries out the update as planned. */
+export default api({ role: 'editor', params, body }, async ({ context, account, params: { plugin }, body: { packageId }, server }) =>
+  applyUpdate(context, await server(), plugin, packageId, account.name),
 )

@@ -1,16 +1,15 @@
-import { mixed, number, object, string } from 'yup'
-import { choose } from '../../../../../services/updates'
+import { number, object, string } from 'yup'
+import { choiceSchema, choose } from '../../../../../services/updates'
 
-const CHOICES = ['mine', 'update', 'factory', 'converted', 'keep', 'drop', 'value'] as const
+const params = object({ plugin: string().required() })
 const body = object({
   packageId: number().integer().required(),
   path: string().required(),
   decision: string().defined(),
-  choice: object({ id: string().oneOf(CHOICES).required(), value: mixed().notRequired() })
-    .nullable()
-    .defined(),
+  choice: choiceSchema.nullable().defined(),
 })
 
-export default api({ role: 'editor', body }, async ({ context, param, body: { packageId, path, decision, choice }, server }) =>
-  choose(context, await server(), param('plugin'), packageId, path, decision, choice),
+/** Decides one thing of an update, or takes the decision back; answers with the plan as it then is. */
+export default api({ role: 'editor', params, body }, async ({ context, params: { plugin }, body, server }) =>
+  choose(context, await server(), plugin, body),
 )

@@ -1,5 +1,10 @@
+import { number, object, string } from 'yup'
 import { planUpdate } from '../../../../../services/updates'
 
-export default api({ role: 'viewer' }, async ({ context, param, number, server }) =>
-  planUpdate(context, await server(), param('plugin'), number('package')),
+const params = object({ plugin: string().required() })
+const query = object({ package: number().integer().required() })
+
+/** What an update would make of the settings. */
+export default api({ role: 'viewer', params, query }, async ({ context, params: { plugin }, query, server }) =>
+  planUpdate(context, await server(), plugin, query.package),
 )

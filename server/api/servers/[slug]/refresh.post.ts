@@ -1,0 +1,7 @@
+/** Looks at the server's files anew, and remembers packages that came there by other ways. */
+export default api({ role: 'editor' }, async ({ server }) => {
+  const { inventory } = await server()
+  inventory.forget()
+  await inventory.remember()
+  return { ok: true }
+})

@@ -1,0 +1,72 @@
+import type { ConsoleEvent, Family } from '@pasticcio/core'
+import type { Schema } from 'yup'
+
+export type ServerStatus = 'stopped' | 'starting' | 'running' | 'stopping' | 'failed'
+
+export interface NumberedLine {
+  /** Counts up by one a line, from 1. */
+  readonly seq: number
+  readonly time: string
+  readonly level: string
+  readonly text: string
+  readonly event: ConsoleEvent | null
+}
+
+export interface ServerState {
+  readonly status: ServerStatus
+  readonly players: number | null
+  readonly ticks: number | null
+}
+
+export interface ConsoleListener {
+  readonly line?: (line: NumberedLine) => void
+  readonly state?: (state: ServerState) => void
+}
+
+/** How a server is started and stopped, where that is ours to do. */
+export interface Lifecycle {
+  /** Starts the server and waits until it says it is ready. @throws ConsoleError when it ends or stays silent */
+  start(): Promise<void>
+  /** Asks it to stop and waits; one that does not listen is ended. */
+  stop(): Promise<void>
+}
+
+/** What a running game server says, and what is said to it. tests/server/console-contract.ts holds every driver to this. */
+export interface Console {
+  readonly state: ServerState
+  /** The number of the last line; 0 before the first. */
+  readonly lastSeq: number
+  /** The lines after one, as far as they are kept. */
+  since(seq: number): NumberedLine[]
+  /** Sends one line; line ends in it become blanks. @throws ConsoleError when the server does not run */
+  send(line: string): void
+  /** The first line after `after` that fits, or null when none came in time. */
+  waitFor(fits: (line: NumberedLine) => boolean, after: number, withinMs: number): Promise<NumberedLine | null>
+  /** Hears lines and states as they come. @returns stops hearing */
+  listen(listener: ConsoleListener): () => void
+  /** Null where the server is started and stopped by others. */
+  readonly lifecycle: Lifecycle | null
+  close(): Promise<void>
+}
+
+export type ConsoleErrorCode = 'not-running' | 'running' | 'did-not-start' | 'unreachable'
+
+/** Something a console could not do; `message` is fit for users. */
+export class ConsoleError extends Error {
+  constructor(
+    readonly code: ConsoleErrorCode,
+    message: string,
+    options?: ErrorOptions,
+  ) {
+    super(message, options)
+    this.name = 'ConsoleError'
+  }
+}
+
+/** A kind of console; see PlaceDriver. */
+export interface ConsoleDriver<Settings extends object = object> {
+  readonly type: string
+  readonly schema: Schema<Settings>
+  readonly secrets: readonly (keyof Settings & string)[]
+  open(settings: Settings, family: Family): Console
+}

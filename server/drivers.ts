@@ -1,0 +1,25 @@
+/** The kinds of a thing that this process knows, each by its type; what a server's connection may name. */
+export class Drivers<Driver extends { readonly type: string }> {
+  private readonly byType = new Map<string, Driver>()
+
+  constructor(
+    private readonly what: string,
+    drivers: readonly Driver[],
+  ) {
+    for (const driver of drivers) this.byType.set(driver.type, driver)
+  }
+
+  /** Adds a kind, as tests do. @returns takes it away again @throws RangeError for a type that is taken */
+  register(driver: Driver): () => void {
+    if (this.byType.has(driver.type)) throw new RangeError(`there is a kind of ${this.what} “${driver.type}” already`)
+    this.byType.set(driver.type, driver)
+    return () => void this.byType.delete(driver.type)
+  }
+
+  /** @throws RangeError for a kind that is not known */
+  get(type: string): Driver {
+    const driver = this.byType.get(type)
+    if (!driver) throw new RangeError(`there is no kind of ${this.what} “${type}”. Known are ${[...this.byType.keys()].join(', ')}.`)
+    return driver
+  }
+}

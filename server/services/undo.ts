@@ -1,0 +1,32 @@
+import { arrangementOf, pluginOfPath } from '@pasticcio/core'
+import type { ApplyRow } from '../db/repositories/applies'
+import { applyChange, type PlannedAction } from './apply'
+import type { Context, Server } from './context'
+import { ServiceError, notFound } from './errors'
+
+/** Takes an apply back: the files as they were before it, made to count the same way. */
+export async function undoApply(context: Context, server: Server, id: number, account: string): Promise<ApplyRow> {
+  const row = await context.applies.get(id)
+  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  if (row.status === 'undone' || row.status === 'failed' || row.status === 'running')
+    throw new ServiceError('nothing-to-do', 409, 'This change is not in force, so there is nothing to take back.')
+  const actions = (await context.applies.files(id)).map(({ path, beforeSha, afterSha }): PlannedAction =>
+    beforeSha ? { kind: 'put', path, content: { sha: beforeSha }, expected: afterSha } : { kind: 'remove', path, expected: afterSha },
+  )
+  const paths = actions.map((action) => action.path)
+  const plugins = [...new Set(paths.map((path) => pluginOfPath(server.family, path)).filter((name) => name !== null))]
+  const restart = paths.some((path) => arrangementOf(server.family).isPackage(server.family, path))
+  const title = `Back to before: ${row.title}`
+  const undone = await applyChange(context, server, { kind: 'undo', title, actions, plugins, restart, undoes: id }, account)
+  if (row.kind === 'settings' && row.status === 'complained') await stageAgain(context, server, id, account)
+  return undone
+}
+
+/** What a plugin complained about goes back into the tray, so that it can be mended instead of typed again. */
+async function stageAgain(context: Context, server: Server, id: number, account: string): Promise<void> {
+  const changedAt = context.now().toISOString()
+  for (const { path, beforeSha, afterSha } of await context.applies.files(id))
+    if (beforeSha && afterSha)
+      // where somebody began a draft meanwhile, that one stays
+      await context.drafts.replace(server.row.id, { path, baseSha: beforeSha, sha: afterSha, changedBy: account, changedAt }, null)
+}

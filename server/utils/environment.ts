@@ -1,0 +1,55 @@
+import { ValidationError, array, boolean, lazy, object, string, type InferType } from 'yup'
+
+const serverSchema = object({
+  slug: string()
+    .matches(/^[a-z0-9][a-z0-9-]*$/, 'slug takes small letters, digits and dashes')
+    .required(),
+  familyId: string().required(),
+  folder: string().required(),
+  command: array(string().required()).min(1).required(),
+  start: boolean().default(false),
+}).noUnknown()
+
+const listOf = (text: unknown): string[] => String(text).split(',').filter(Boolean)
+
+const schema = object({
+  /** Where Pasticcio keeps its own data. */
+  PASTICCIO_DATA: string().default('.data'),
+  /** What sign-in links are made from, and secrets are encrypted with. */
+  PASTICCIO_SECRET: string()
+    .required('PASTICCIO_SECRET is not set (16 characters or more). Start Pasticcio with "npm start", which makes one')
+    .min(16, 'PASTICCIO_SECRET has fewer than 16 characters. Start Pasticcio with "npm start", which makes one'),
+  /** Origins packages may be fetched from. */
+  PASTICCIO_SITES: array(string().url().required())
+    .transform((_value, text: unknown) => (text === undefined ? [] : listOf(text)))
+    .default([]),
+  /** `name:role` for each account. */
+  PASTICCIO_ACCOUNTS: array(
+    object({
+      name: string().required(),
+      role: string()
+        .oneOf(['owner', 'editor', 'viewer'] as const)
+        .required('each account of PASTICCIO_ACCOUNTS needs a role, as in maren:owner'),
+    }),
+  )
+    .transform((_value, text: unknown) => listOf(text).map((item) => ({ name: item.split(':')[0], role: item.split(':')[1] })))
+    .default([{ name: 'owner', role: 'owner' as const }]),
+  /** A server to add at the first start, as JSON. */
+  PASTICCIO_SERVER: lazy((text: unknown) => (text ? serverSchema.json() : serverSchema.optional().default(undefined))),
+  LOG_LEVEL: string()
+    .oneOf(['silent', 'error', 'warn', 'info', 'debug'] as const)
+    .default('warn'),
+})
+
+export type Environment = InferType<typeof schema>
+
+/** The settings Pasticcio takes from its environment. @throws Error naming the variable and what it should be */
+export function readEnvironment(from: NodeJS.ProcessEnv = process.env): Environment {
+  const given = Object.fromEntries(Object.keys(schema.fields).flatMap((name) => (from[name] ? [[name, from[name]]] : [])))
+  try {
+    return schema.validateSync(given)
+  } catch (error) {
+    if (error instanceof ValidationError) throw new Error(`${error.message}.`, { cause: error })
+    throw error
+  }
+}

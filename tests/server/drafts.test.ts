@@ -1,0 +1,63 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { startServer } from '../../server/services/control'
+import { applyTray, listTray, saveDraft, viewFile } from '../../server/services/settings'
+import { draft, makeWorld, type World } from './world'
+
+const PURSE = 'extras/Purse/settings.yml'
+let world: World
+afterEach(() => world.close())
+
+describe('drafts of two people', () => {
+  beforeEach(async () => {
+    world = await makeWorld()
+    await startServer(world.context, await world.server())
+  })
+
+  it('the second save brings the first one back instead of writing over it', async () => {
+    const server = await world.server()
+    const view = await viewFile(world.context, server, PURSE)
+    const of = (text: string, draftSha: string | null) => ({ path: PURSE, text, baseSha: view.sha, draftSha })
+    const first = await saveDraft(world.context, server, of(view.text + '# tobiah\n', null), 'tobiah')
+    const second = saveDraft(world.context, server, of(view.text + '# maren\n', null), 'maren')
+    await expect(second).rejects.toMatchObject({
+      code: 'draft-changed',
+      data: { draft: { sha: first, changedBy: 'tobiah', text: view.text + '# tobiah\n' } },
+    })
+    expect((await listTray(world.context, server))[0]!.draft).toContain('# tobiah')
+    // made from what came back, it is taken
+    await saveDraft(world.context, server, of(view.text + '# tobiah\n# maren\n', first), 'maren')
+    expect((await listTray(world.context, server))[0]!.draft).toContain('# maren')
+  })
+
+  it('of many saves at once one is kept, and the others are told', async () => {
+    const server = await world.server()
+    const view = await viewFile(world.context, server, PURSE)
+    const saves = Array.from({ length: 12 }, (_x, i) =>
+      saveDraft(world.context, server, { path: PURSE, text: `${view.text}# ${i}\n`, baseSha: view.sha, draftSha: null }, `p${i}`),
+    )
+    const ends = await Promise.allSettled(saves)
+    expect(ends.filter((end) => end.status === 'fulfilled')).toHaveLength(1)
+    for (const end of ends) if (end.status === 'rejected') expect(end.reason).toMatchObject({ code: 'draft-changed' })
+  })
+
+  it('names the file it is based on, and nonsense is refused', async () => {
+    const server = await world.server()
+    const view = await viewFile(world.context, server, PURSE)
+    const nonsense = { path: PURSE, text: 'x: 1\n', baseSha: 'nonsense', draftSha: null }
+    await expect(saveDraft(world.context, server, nonsense, 'maren')).rejects.toMatchObject({ code: 'drift' })
+    const sha = await draft(world, PURSE, (text) => text + '# one\n')
+    await expect(saveDraft(world.context, server, { ...nonsense, draftSha: sha }, 'maren')).rejects.toMatchObject({ code: 'drift' })
+    expect((await viewFile(world.context, server, PURSE)).draft?.text).toBe(view.text + '# one\n')
+  })
+
+  it('a draft saved while another is applied stays', async () => {
+    const server = await world.server()
+    await draft(world, PURSE, (text) => text.replace('start: 250', 'start: 400'))
+    const applying = applyTray(world.context, server, 'tobiah')
+    const view = await viewFile(world.context, server, PURSE)
+    const later = { path: PURSE, text: view.draft!.text + '# later\n', baseSha: view.draft!.baseSha, draftSha: view.draft!.sha }
+    await saveDraft(world.context, server, later, 'maren')
+    await applying
+    expect((await listTray(world.context, server)).map((file) => file.draft.includes('# later'))).toEqual([true])
+  })
+})
