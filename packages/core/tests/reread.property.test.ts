@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyEdits, type Edit } from '../src/text/edits'
-import { reread } from '../src/formats/reread'
+import { reread, rereadInPlace } from '../src/formats/reread'
 import { duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
 import { fromJson } from '../src/tree/values'
 import { LENIENT } from '../src/formats/reading'
@@ -35,7 +35,11 @@ describe.each(DIALECTS.filter((dialect) => formatById(dialect.format).parts).map
       const rules = inferRules(read(text))
       const before = read(text)
       const findings = checkRules(before, rules)
-      const again = reread(read(text), edits)
+      const given = read(text)
+      const untouched = plain(given)
+      const again = reread(given, edits)
+      expect(plain(given), 'the document that was given').toEqual(untouched)
+      expect(plain(rereadInPlace(read(text), edits).document)).toEqual(plain(again.document))
       const full = read(applyEdits(text, edits))
       expect(plain(again.document), `after ${JSON.stringify(edits)} in\n${text}`).toEqual(plain(full))
       const rechecked = recheckRules(again.document, rules, findings, again.changes)
@@ -108,4 +112,13 @@ it('reads the whole file where edits are many, so that time stays linear', () =>
   const many = reread(parse(text, 'yaml'), edits(300))
   expect(many.changes).toBeNull()
   expect(many.document.root).toEqual(parse(applyEdits(text, edits(300)), 'yaml').root)
+})
+
+it('shares what stands in front of an edit', () => {
+  const text = Array.from({ length: 40 }, (_x, i) => `k${i}:\n  a: ${i}\n`).join('')
+  const before = parse(text, 'yaml')
+  const { document } = reread(before, [{ from: text.indexOf('k30') + 10, to: text.indexOf('k30') + 10, insert: '5' }])
+  const entries = (of: Document) => (of.root.type === 'map' ? of.root.entries : [])
+  const shared = entries(document).filter((entry, i) => entry === entries(before)[i])
+  expect(shared.map((entry) => entry.key)).toEqual(Array.from({ length: 30 }, (_x, i) => `k${i}`))
 })

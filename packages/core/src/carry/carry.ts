@@ -7,7 +7,7 @@ import { OperationError } from '../formats/error'
 import { sameValue } from '../formats/operations'
 import { lenient, UNSAID } from '../formats/reading'
 import { formatById, parse } from '../formats/registry'
-import { reread } from '../formats/reread'
+import { rereadInPlace } from '../formats/reread'
 import { KeyIndex, TreeIndex } from './index-tree'
 import { listsOf, readAlike } from './lists'
 import { reorderLists } from './reorder'
@@ -121,7 +121,7 @@ export function applySafely(update: Document, groups: readonly (readonly Edit[])
   // reading again shifts in place; where assignments lie apart that has no use
   if (formatById(format).parts && !formatById(format).parts!.scattered) {
     try {
-      const quick = reread(update, groups.flat()).document
+      const quick = rereadInPlace(update, groups.flat()).document
       if (errors(quick) <= most) return quick
     } catch (error) {
       // edits that overlap: which of them can stand is found out below

@@ -44,15 +44,23 @@ interface Unit {
 }
 
 /**
- * Applies edits to a document and reads the result. The tree of the given document is taken over: it must not be used
- * any more. Findings, offsets and comments are as after a full read.
+ * Applies edits to a document and reads the result, which shares with the given one what stands in front of the edits.
+ * Findings, offsets and comments are as after a full read; the given document stays as it is.
  */
 export function reread(document: Document, edits: readonly Edit[]): Reread {
+  const { parts } = formatById(document.format)
+  const first = parts ? unitsOf(document, parts, sortEdits(edits))?.[0] : undefined
+  if (!parts || !first) return { document: parseLike(document, applyEdits(document.text, edits)), changes: null }
+  return rereadInPlace({ ...document, root: apartFrom(document.root, parts.scattered ? 0 : first.unit.from) }, edits)
+}
+
+/**
+ * The same for those who need the given document no more: its tree is taken over, which saves copying what stands
+ * behind the edits.
+ */
+export function rereadInPlace(document: Document, edits: readonly Edit[]): Reread {
   const text = applyEdits(document.text, edits)
-  const whole = (): Reread => ({
-    document: parseLike(document, text),
-    changes: null,
-  })
+  const whole = (): Reread => ({ document: parseLike(document, text), changes: null })
   const { parts } = formatById(document.format)
   const units = parts ? unitsOf(document, parts, sortEdits(edits)) : null
   if (!parts || !units || units.length > MOST_UNITS) return whole()
@@ -69,6 +77,30 @@ export function reread(document: Document, edits: readonly Edit[]): Reread {
     document: place(document, parts, text, fresh),
     changes: fresh.map(({ unit, entries, delta }) => ({ from: unit.from, to: unit.to, delta, path: unit.path, entries })),
   }
+}
+
+/** A copy of what reaches behind an offset; what ends in front of it is the same in both trees. */
+function apartFrom(node: Node, from: number): Node {
+  if (!isContainer(node)) return { ...node }
+  return {
+    ...node,
+    tail: node.tail.map((comment) => ({ ...comment })),
+    entries: node.entries.map((entry) => (endOf(entry) < from ? entry : apartEntry(entry, from))),
+  }
+}
+
+function apartEntry(entry: Entry, from: number): Entry {
+  return {
+    ...entry,
+    lead: entry.lead.length === 0 ? entry.lead : entry.lead.map((comment) => ({ ...comment })),
+    trail: entry.trail && { ...entry.trail },
+    value: apartFrom(entry.value, from),
+  }
+}
+
+/** Where an entry ends with everything that belongs to it, comments inside its sections too. */
+function endOf(entry: Entry): number {
+  return Math.max(ownEnd(entry), entry.value.to)
 }
 
 // ---- finding the units --------------------------------------------------------------------------------------------
