@@ -8,7 +8,7 @@ export default defineNuxtConfig({
   ssr: false,
   telemetry: { enabled: false },
   devtools: { enabled: false },
-  modules: ['@pinia/nuxt', '@primevue/nuxt-module'],
+  modules: ['@pinia/nuxt', '@primevue/nuxt-module', '@vueuse/nuxt'],
   components: [{ path: '~/components', pathPrefix: false }],
   css: [
     '@fontsource/literata/latin-400.css',

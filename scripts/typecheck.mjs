@@ -1,9 +1,8 @@
 // Types of the packages, the app, the server and the tests.
-import { existsSync } from 'node:fs'
-import { join } from 'node:path'
-import { root, run } from './prepare.mjs'
+import { run } from './prepare.mjs'
 
-if (!existsSync(join(root, '.nuxt/tsconfig.app.json'))) run('npx', ['--no-install', 'nuxt', 'prepare'])
+// names that are there without an import come from what this writes, so it must be of now
+run('npx', ['--no-install', 'nuxt', 'prepare'])
 for (const project of ['packages/core', 'packages/cli', 'packages/standin', 'tests']) run('npx', ['--no-install', 'tsc', '-p', project])
 for (const project of ['.nuxt/tsconfig.app.json', '.nuxt/tsconfig.server.json'])
   run('npx', ['--no-install', 'vue-tsc', '-p', project, '--noEmit'])

@@ -1,40 +1,29 @@
 import { defineStore } from 'pinia'
-import { formatOf, layer, parse, type Customisation } from '@pasticcio/core'
-import type { ApplyRow, TrayFile } from '~/utils/types'
-
-export interface StagedFile extends TrayFile {
-  readonly changes: readonly Customisation[]
-  readonly errors: number
-}
+import type { ApplyRow, TrayFile, TrayText } from '~/utils/types'
 
 /** What is staged for the server at hand. Nothing reaches it but through here. */
 export const useTrayStore = defineStore('tray', () => {
   const server = useServerStore()
-  const files = ref<StagedFile[]>([])
+  const files = ref<TrayFile[]>([])
   const applying = ref(false)
   const problem = ref('')
 
-  const changeCount = computed(() => files.value.reduce((sum, file) => sum + Math.max(1, file.changes.length), 0))
+  const changeCount = computed(() => files.value.reduce((sum, file) => sum + Math.max(1, file.count), 0))
   /** Errors that keep a file from being read at all: nothing is applied before they are mended. */
-  const blockingCount = computed(() => files.value.reduce((sum, file) => sum + file.errors, 0))
+  const blockingCount = computed(() => files.value.reduce((sum, file) => sum + file.blocking, 0))
   /** All errors in staged files, also values that the factory copy speaks against. */
   const errorCount = computed(() =>
     (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files).reduce((sum, file) => sum + (file.staged ? file.errors : 0), 0),
   )
   const plugins = computed(() => [...new Set(files.value.map((file) => file.plugin))])
-  const drifted = computed(() => files.value.filter((file) => file.drifted !== null))
+  const drifted = computed(() => files.value.filter((file) => file.drifted))
 
   async function refresh(): Promise<void> {
-    const tray = await callApi<TrayFile[]>(`${server.base}/tray`)
-    files.value = tray.map((file) => describe(file))
+    files.value = await callApi<TrayFile[]>(`${server.base}/tray`)
   }
 
-  function describe(file: TrayFile): StagedFile {
-    const format = formatOf(file.path)
-    if (!format) return { ...file, changes: [], errors: 0 }
-    const [base, draft] = [parse(file.base, format, file.reading), parse(file.draft, format, file.reading)]
-    return { ...file, changes: layer(base, draft), errors: draft.findings.filter((finding) => finding.severity === 'error').length }
-  }
+  /** The texts of one staged file, for comparing them. */
+  const textOf = (path: string): Promise<TrayText> => callApi<TrayText>(`${server.base}/tray/text?path=${encodeURIComponent(path)}`)
 
   async function discard(path?: string): Promise<void> {
     await callApi(`${server.base}/tray${path ? `?path=${encodeURIComponent(path)}` : ''}`, { method: 'DELETE' })
@@ -58,5 +47,5 @@ export const useTrayStore = defineStore('tray', () => {
     }
   }
 
-  return { files, applying, problem, changeCount, blockingCount, errorCount, plugins, drifted, refresh, discard, apply }
+  return { files, applying, problem, changeCount, blockingCount, errorCount, plugins, drifted, refresh, textOf, discard, apply }
 })

@@ -4,6 +4,8 @@ export class ApiProblem extends Error {
     readonly code: string,
     readonly status: number,
     message: string,
+    /** What else the answer tells. */
+    readonly data: Readonly<Record<string, unknown>> = {},
   ) {
     super(message)
     this.name = 'ApiProblem'
@@ -37,8 +39,8 @@ export async function callApi<T>(path: string, request: Request = {}): Promise<T
   }
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return data as T
-  const problem = (data ?? {}) as { code?: string; title?: string }
-  throw new ApiProblem(problem.code ?? 'internal', response.status, problem.title ?? `The server answered ${response.status}.`)
+  const { code, title, ...rest } = (data ?? {}) as { code?: string; title?: string }
+  throw new ApiProblem(code ?? 'internal', response.status, title ?? `The server answered ${response.status}.`, rest)
 }
 
 /** The words of any error, for showing. */

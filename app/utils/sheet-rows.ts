@@ -1,8 +1,6 @@
 import {
-  RuleBook,
   authorsComment,
   formatPointer,
-  getEntry,
   isGroup,
   isNameless,
   kindOf,
@@ -11,11 +9,11 @@ import {
   toJson,
   type Document,
   type Entry,
-  type LineIndex,
   type ListNode,
   type MapNode,
   type Node,
   type Rule,
+  type RuleBook,
 } from '@pasticcio/core'
 
 export type ControlKind = 'switch' | 'number' | 'text' | 'choice' | 'tokens' | 'lines' | 'slots' | 'block' | 'reference'
@@ -61,11 +59,14 @@ export interface RemovedRow extends BaseRow {
   readonly factory: string
 }
 
-export type SheetRow = SettingRow | HeadRow | RemovedRow
+/** What stands on a line of its own. */
+export type LineRow = SettingRow | RemovedRow
+export type SheetRow = LineRow | HeadRow
 
 export interface SheetInput {
   readonly document: Document
-  readonly index: LineIndex
+  /** The line of an offset, from 1. */
+  readonly lineOf: (offset: number) => number
   readonly factory: Document | null
   /** The file as it is on the server. */
   readonly base: Document
@@ -81,68 +82,149 @@ interface Sides {
   readonly update: Node | null
 }
 
+/** A row as far as it must be known of every one of them; `rowOf` makes the rest of those that are looked at. */
+export interface RowSketch {
+  readonly type: SheetRow['type']
+  readonly entry: Entry
+  readonly sides: Sides
+  /** The row of the section it stands in. */
+  readonly parent: RowSketch | null
+  readonly depth: number
+  readonly mine: boolean
+  readonly staged: boolean
+  readonly changes: boolean
+  /** Settings in it, and how many of them are mine. */
+  settings: number
+  mineCount: number
+}
+
 /** The lines of the settings sheet, in the file's own order. */
-export function sheetRows(input: SheetInput): SheetRow[] {
-  const rows: SheetRow[] = []
+export function sheetSketch(input: SheetInput): RowSketch[] {
+  const rows: RowSketch[] = []
+  const { root } = input.document
   const sides: Sides = { factory: input.factory?.root ?? null, base: input.base.root, update: input.update?.root ?? null }
-  if (input.document.root.type === 'map' || input.document.root.type === 'list') visit(input, input.document.root, sides, [], 0, rows)
+  if (root.type === 'map' || root.type === 'list') visit(input, root, sides, null, 0, rows, new Lookup())
   return rows
 }
 
-function visit(input: SheetInput, node: MapNode | ListNode, sides: Sides, keys: readonly string[], depth: number, rows: SheetRow[]): void {
+/** Finds entries by name, also in long sections, each of which is indexed once. */
+class Lookup {
+  private readonly indexes = new Map<Node, Map<string, Node>>()
+
+  child(node: Node | null, key: string): Node | null {
+    if (node?.type !== 'map' && node?.type !== 'list') return null
+    if (node.entries.length < 8) return node.entries.findLast((entry) => entry.key === key)?.value ?? null
+    let index = this.indexes.get(node)
+    if (!index) {
+      index = new Map(node.entries.map((entry) => [entry.key, entry.value]))
+      this.indexes.set(node, index)
+    }
+    return index.get(key) ?? null
+  }
+}
+
+function visit(
+  input: SheetInput,
+  node: MapNode | ListNode,
+  sides: Sides,
+  parent: RowSketch | null,
+  depth: number,
+  rows: RowSketch[],
+  lookup: Lookup,
+): void {
   const group = node.type === 'list' || isGroup([node, sides.factory])
   for (const entry of node.entries) {
     // calls, loops and branches of a program are no settings
     if (isNameless(entry)) continue
-    const path = [...keys, entry.key]
     const next: Sides = {
-      factory: childOf(sides.factory, entry.key),
-      base: childOf(sides.base, entry.key),
-      update: childOf(sides.update, entry.key),
+      factory: lookup.child(sides.factory, entry.key),
+      base: lookup.child(sides.base, entry.key),
+      update: lookup.child(sides.update, entry.key),
     }
-    const { value } = entry
-    if (
-      (value.type === 'map' && value.entries.length > 0) ||
-      (value.type === 'list' && value.entries.some((item) => item.value.type === 'map' || item.value.type === 'list'))
-    ) {
-      const at = rows.length
-      visit(input, value, next, path, depth + 1, rows)
-      const inside = rows.slice(at)
-      rows.splice(at, 0, headRow(input, entry, next, path, depth, group, inside))
-    } else rows.push(settingRow(input, entry, next, path, depth))
+    const holds = holdsSettings(entry.value)
+    const row = sketch(input, entry, next, parent, depth, !holds ? 'setting' : group ? 'entry' : 'section')
+    rows.push(row)
+    if (holds) visit(input, entry.value as MapNode | ListNode, next, row, depth + 1, rows, lookup)
+    count(row)
   }
-  if (sides.factory?.type === 'map' && node.type === 'map')
-    for (const entry of sides.factory.entries)
-      if (!isNameless(entry) && !getEntry(node, entry.key)) rows.push(removedRow(input, entry, sides, [...keys, entry.key], depth))
+  if (sides.factory?.type !== 'map' || node.type !== 'map') return
+  for (const entry of sides.factory.entries) {
+    if (isNameless(entry) || lookup.child(node, entry.key)) continue
+    const staged = lookup.child(sides.base, entry.key) !== null
+    const row: RowSketch = { type: 'removed', entry, sides, parent, depth, mine: true, staged, changes: false, settings: 0, mineCount: 0 }
+    rows.push(row)
+    count(row)
+  }
 }
 
-function childOf(node: Node | null, key: string): Node | null {
-  return node ? (getEntry(node, key)?.value ?? null) : null
+/** Whether a value is shown as lines of its own below its name. */
+function holdsSettings(value: Node): boolean {
+  if (value.type === 'map') return value.entries.length > 0
+  return value.type === 'list' && value.entries.some((item) => item.value.type === 'map' || item.value.type === 'list')
 }
 
-function baseRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly string[], depth: number): BaseRow {
-  const { document, factory, base } = input
+function sketch(
+  { document, factory, base, update }: SheetInput,
+  entry: Entry,
+  sides: Sides,
+  parent: RowSketch | null,
+  depth: number,
+  type: RowSketch['type'],
+): RowSketch {
   const differs = (other: Document | null, node: Node | null): boolean =>
     other !== null && (node === null || !sameNode({ document, node: entry.value }, { document: other, node }))
+  const changes =
+    update !== null &&
+    factory !== null &&
+    sides.factory !== null &&
+    (sides.update === null || !sameNode({ document: factory, node: sides.factory }, { document: update, node: sides.update }))
+  const [mine, staged] = [differs(factory, sides.factory), differs(base, sides.base)]
+  return { type, entry, sides, parent, depth, mine, staged, changes, settings: 0, mineCount: 0 }
+}
+
+/** Adds a row to the numbers of all sections around it. */
+function count(row: RowSketch): void {
+  const single = row.type === 'setting' || row.type === 'removed'
+  if (!single) return
+  for (let around = row.parent; around; around = around.parent) {
+    if (row.type === 'setting') around.settings++
+    if (row.mine) around.mineCount++
+  }
+}
+
+/** The names that lead to a row. */
+export function keysOf(row: RowSketch): string[] {
+  const keys: string[] = []
+  for (let at: RowSketch | null = row; at; at = at.parent) keys.push(at.entry.key)
+  return keys.reverse()
+}
+
+/** A row with everything that is shown of it. */
+export function rowOf(input: SheetInput, row: RowSketch): SheetRow {
+  if (row.type === 'removed') return removedRow(input, row)
+  return row.type === 'setting' ? settingRow(input, row) : headRow(input, row)
+}
+
+function baseRow(input: SheetInput, row: RowSketch, keys: readonly string[]): BaseRow {
+  const { entry, depth, mine, staged } = row
   return {
     pointer: formatPointer(keys),
     keys,
     key: entry.key,
     label: plainLabel(entry.key),
-    line: input.index.position(entry.from).line,
+    line: input.lineOf(entry.from),
     depth,
-    comment: authorsComment(document, entry),
-    mine: differs(factory, sides.factory),
-    staged: differs(base, sides.base),
-    inFactory: sides.factory !== null,
-    update: updateHint(input, sides, formatPointer(keys)),
+    comment: authorsComment(input.document, entry),
+    mine,
+    staged,
+    inFactory: row.sides.factory !== null,
+    update: updateHint(input, row, keys),
   }
 }
 
-function updateHint(input: SheetInput, sides: Sides, pointer: string): string | null {
-  if (!input.update || !input.factory || !sides.factory) return null
-  if (!sides.update) return input.moves.has(pointer) ? 'renamed' : 'gone'
-  if (sameNode({ document: input.factory, node: sides.factory }, { document: input.update, node: sides.update })) return null
+function updateHint(input: SheetInput, { sides, changes }: RowSketch, keys: readonly string[]): string | null {
+  if (!changes || !input.update) return null
+  if (!sides.update) return input.moves.has(formatPointer(keys)) ? 'renamed' : 'gone'
   return kindOf(sides.update) === 'map' ? 'split' : shortSource(input.update, sides.update)
 }
 
@@ -153,11 +235,13 @@ export function shortSource(document: Document, node: Node): string {
   return JSON.stringify(toJson(document, node)).replaceAll('"', '').replaceAll(',', ', ')
 }
 
-function settingRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly string[], depth: number): SettingRow {
+function settingRow(input: SheetInput, row: RowSketch): SettingRow {
+  const { entry, sides } = row
+  const keys = keysOf(row)
   const rule = input.rules.find(keys)
   const shown = (document: Document | null, node: Node | null): string | null => (document && node ? shortSource(document, node) : null)
   return {
-    ...baseRow(input, entry, sides, keys, depth),
+    ...baseRow(input, row, keys),
     type: 'setting',
     control: controlFor(entry, rule),
     value: toJson(input.document, entry.value),
@@ -193,28 +277,21 @@ function listControl(key: string, list: ListNode): ControlKind {
   return scalars.some((item) => String(item?.value ?? '').includes(' ')) ? 'lines' : 'tokens'
 }
 
-function headRow(
-  input: SheetInput,
-  entry: Entry,
-  sides: Sides,
-  keys: readonly string[],
-  depth: number,
-  group: boolean,
-  inside: readonly SheetRow[],
-): HeadRow {
-  const settings = inside.filter((row) => row.type === 'setting')
+function headRow(input: SheetInput, row: RowSketch): HeadRow {
+  const group = row.type === 'entry'
   return {
-    ...baseRow(input, entry, sides, keys, depth),
+    ...baseRow(input, row, keysOf(row)),
     type: group ? 'entry' : 'section',
-    label: group ? entry.key : plainLabel(entry.key),
+    label: group ? row.entry.key : plainLabel(row.entry.key),
     list: group,
-    settings: settings.length,
-    mineCount: inside.filter((row) => row.type !== 'section' && row.type !== 'entry' && row.mine).length,
+    settings: row.settings,
+    mineCount: row.mineCount,
   }
 }
 
-function removedRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonly string[], depth: number): RemovedRow {
-  const inBase = childOf(sides.base, entry.key) !== null
+function removedRow(input: SheetInput, row: RowSketch): RemovedRow {
+  const { entry, depth, staged } = row
+  const keys = keysOf(row)
   return {
     type: 'removed',
     pointer: formatPointer(keys),
@@ -225,7 +302,7 @@ function removedRow(input: SheetInput, entry: Entry, sides: Sides, keys: readonl
     depth,
     comment: authorsComment(input.factory!, entry),
     mine: true,
-    staged: inBase,
+    staged,
     inFactory: true,
     update: null,
     factory: entry.value.type === 'map' ? `a section of ${entry.value.entries.length}` : shortSource(input.factory!, entry.value),

@@ -1,5 +1,6 @@
 /** Shapes of the API's answers, taken from the services that make them. */
-export type { FileView, TrayFile } from '../../server/services/settings'
+export type { TrayFile, TrayText } from '../../server/services/tray'
+export type { DraftView, FileView } from '../../server/services/settings'
 export type { Overview, PluginSummary, FileSummary } from '../../server/services/overview'
 export type { UpdatePlan, PlanFile } from '../../server/services/updates'
 export type { HistoryRow, ChangedFile } from '../../server/services/history'

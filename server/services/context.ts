@@ -14,6 +14,7 @@ import { openPlace, type Place } from '../places'
 import type { Family } from '@pasticcio/core'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
+import { ChangesCache } from './tray'
 import { WorkspaceCache } from './workspace'
 
 /** What services work with; tests make their own. */
@@ -73,6 +74,7 @@ export interface Server {
   readonly console: Console
   readonly inventory: Inventory
   readonly workspace: WorkspaceCache
+  readonly changes: ChangesCache
   /** Whether what was interrupted has been settled since Pasticcio started. */
   settled: Promise<void> | null
 }
@@ -103,7 +105,7 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
   const inventory = new Inventory(context, row, family, place)
   // plugins write files of their own when they start
   console.listen({ line: (line) => line.event && ['ready', 'generated'].includes(line.event.type) && inventory.forget() })
-  return { row, family, place, console, inventory, workspace: new WorkspaceCache(), settled: null }
+  return { row, family, place, console, inventory, workspace: new WorkspaceCache(), changes: new ChangesCache(), settled: null }
 }
 
 /** Closes all servers, as when Pasticcio stops. */

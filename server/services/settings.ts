@@ -1,8 +1,6 @@
-import { LENIENT, formatOf, layer, nameInFolder, parse, pluginOfPath, readingFor, type Document, type Reading } from '@pasticcio/core'
-import type { ApplyRow } from '../db/repositories/applies'
+import { nameInFolder, readingFor, type Reading } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
-import { applyChange, type PlannedAction } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import type { Installed } from './inventory'
@@ -144,68 +142,4 @@ async function draftChanged(context: Context, theirs: DraftRow): Promise<Service
     `${theirs.changedBy} changed the draft of ${theirs.path} meanwhile. Both are kept: yours here, theirs in the tray.`,
     { data: { draft: await draftView(context, theirs) } },
   )
-}
-
-export interface TrayFile {
-  readonly path: string
-  readonly plugin: string
-  readonly base: string
-  readonly draft: string
-  readonly sha: string
-  readonly changedBy: string
-  /** The file on the server is no longer what the draft was made from. */
-  readonly drifted: string | null
-  /** How the server reads it. */
-  readonly reading: Reading
-}
-
-/** Everything staged for this server. */
-export async function listTray(context: Context, server: Server): Promise<TrayFile[]> {
-  const drafts = await context.drafts.list(server.row.id)
-  return Promise.all(
-    drafts.map(async (draft) => {
-      const bytes = await server.place.read(draft.path, SIZES.settings)
-      const drifted = !bytes || hashOf(bytes) !== draft.baseSha
-      return {
-        path: draft.path,
-        plugin: pluginOfPath(server.family, draft.path) ?? '',
-        base: await context.blobs.requireText(draft.baseSha),
-        draft: await context.blobs.requireText(draft.sha),
-        sha: draft.sha,
-        changedBy: draft.changedBy,
-        drifted: drifted ? (bytes ? bytes.toString('utf8') : '') : null,
-        reading: readingFor(draft.path, server.family),
-      }
-    }),
-  )
-}
-
-/** Writes the staged drafts to the server. What was applied leaves the tray; what was staged meanwhile stays. */
-export async function applyTray(context: Context, server: Server, account: string): Promise<ApplyRow> {
-  const drafts = await context.drafts.list(server.row.id)
-  if (drafts.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
-  const actions = drafts.map((draft): PlannedAction => ({
-    kind: 'put',
-    path: draft.path,
-    content: { sha: draft.sha },
-    expected: draft.baseSha,
-  }))
-  const plugins = [...new Set(drafts.map((draft) => pluginOfPath(server.family, draft.path)).filter((name) => name !== null))]
-  const title = await titleOf(context, drafts, plugins)
-  const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)
-  for (const draft of drafts) await context.drafts.removeIf(server.row.id, draft.path, draft.sha)
-  return row
-}
-
-async function titleOf(context: Context, drafts: readonly DraftRow[], plugins: readonly string[]): Promise<string> {
-  let changes = 0
-  for (const draft of drafts) changes += (await layerCount(context, draft)) || 1
-  return `${changes} change${changes === 1 ? '' : 's'} in ${plugins.join(', ')}`
-}
-
-async function layerCount(context: Context, draft: DraftRow): Promise<number> {
-  const format = formatOf(draft.path)
-  if (!format) return 0
-  const read = async (sha: string): Promise<Document> => parse(await context.blobs.requireText(sha), format, LENIENT)
-  return layer(await read(draft.baseSha), await read(draft.sha)).length
 }

@@ -4,7 +4,7 @@ import { hashOf } from '../../server/db/repositories/blobs'
 import { applyChange } from '../../server/services/apply'
 import { startServer } from '../../server/services/control'
 import { historyOf } from '../../server/services/history'
-import { applyTray, listTray } from '../../server/services/settings'
+import { applyTray, listTray, trayText } from '../../server/services/tray'
 import { settle } from '../../server/services/recovery'
 import { undoApply } from '../../server/services/undo'
 import { draft as draftIn, makeWorld, type World } from './world'
@@ -38,7 +38,7 @@ describe('apply', () => {
     expect(row.outcome.complaints).toEqual([{ plugin: 'Purse', path: PURSE, line: 26, reason: 'bank.interest must be at most 1, not 7' }])
     await undoApply(world.context, await world.server(), row.id, 'tobiah')
     expect(world.read(PURSE)).toContain('interest: 0.01')
-    expect((await listTray(world.context, await world.server())).map((file) => file.draft.includes('interest: 7'))).toEqual([true])
+    expect((await trayText(world.context, await world.server(), PURSE)).draft).toContain('interest: 7')
     expect((await historyOf(world.context, await world.server())).map((item) => item.status)).toEqual(['verified', 'undone'])
   })
 
@@ -48,7 +48,8 @@ describe('apply', () => {
     writeFileSync(world.path(PURSE), theirs)
     await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'drift', status: 409 })
     expect(world.read(PURSE)).toBe(theirs)
-    expect((await listTray(world.context, await world.server()))[0]!.drifted).toBe(theirs)
+    expect((await listTray(world.context, await world.server()))[0]!.drifted).toBe(true)
+    expect((await trayText(world.context, await world.server(), PURSE)).now).toBe(theirs)
   })
 
   it('writes no file that does not read, and names the line', async () => {

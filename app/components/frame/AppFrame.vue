@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { STATIONS, stationAddress } from '~/stations'
+
 /** Top bar, spine, the work, and the tray. */
 const folded = ref(false)
 const showKeys = ref(false)
@@ -9,6 +11,12 @@ const server = useServerStore()
 const tray = useTrayStore()
 
 useKeys({
+  ...chordsOf(
+    'g',
+    Object.fromEntries(
+      STATIONS.map((station) => [station.key, () => router.push(stationAddress(station, `/s/${server.slug}`, server.overview))]),
+    ),
+  ),
   '?': () => (showKeys.value = true),
   '/': () => (showFind.value = true),
   'ctrl+Enter': () => (tray.files.length > 0 && !/\/(review|updates)/.test(route.path) ? router.push(`/s/${server.slug}/review`) : false),

@@ -18,6 +18,7 @@ const query = ref('')
 const all = shallowRef<Hit[]>([])
 const chosen = ref(0)
 const loading = ref(false)
+const problem = ref('')
 const hits = computed(() => {
   const words = query.value.toLowerCase().split(/\s+/).filter(Boolean)
   return words.length === 0 ? [] : all.value.filter((hit) => words.every((word) => hit.search.includes(word))).slice(0, 30)
@@ -27,12 +28,14 @@ watch(visible, async (open) => {
   if (!open) return
   query.value = ''
   loading.value = true
-  const paths = (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files.filter((file) => !file.record).map((file) => file.path))
-  const views = await Promise.all(
-    paths.map((path) => callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`).catch(() => null)),
-  )
-  all.value = views.flatMap((view) => (view ? hitsIn(view) : []))
-  loading.value = false
+  problem.value = ''
+  try {
+    all.value = (await callApi<FileView[]>(`${server.base}/files`)).flatMap(hitsIn)
+  } catch (error) {
+    problem.value = wordsOf(error)
+  } finally {
+    loading.value = false
+  }
 })
 
 function hitsIn(view: FileView): Hit[] {
@@ -72,7 +75,8 @@ function go(hit: Hit | undefined): void {
       @keydown.up.prevent="chosen = Math.max(chosen - 1, 0)"
       @keydown.enter.prevent="go(hits[chosen])"
     />
-    <p v-if="loading" class="muted note">Reading the settings …</p>
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <p v-else-if="loading" class="muted note">Reading the settings …</p>
     <p v-else-if="query !== '' && hits.length === 0" class="muted note">
       Nothing on this server matches. Try part of the name, or a value.
     </p>

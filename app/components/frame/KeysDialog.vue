@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { STATIONS } from '~/stations'
+
 const visible = defineModel<boolean>('visible', { required: true })
-const KEYS = [
+const KEYS: readonly (readonly [string, string])[] = [
   ['/', 'find a setting anywhere'],
   ['j k', 'next, previous setting'],
   ['] [', 'next, previous of mine'],
@@ -13,8 +15,9 @@ const KEYS = [
   ['s', 'sheet, source, side by side'],
   ['m', 'fold the margin'],
   ['Ctrl Enter', 'review and apply'],
+  ...STATIONS.map((station) => [`g ${station.key}`, `go to ${station.title}`] as const),
   ['?', 'this list'],
-] as const
+]
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { STATIONS, encodePath, stationAddress, stationAt } from '~/stations'
 import type { PluginSummary } from '~/utils/types'
 
 /** The stations of the work in their order, then this server's plugins and files. */
@@ -8,33 +9,20 @@ const route = useRoute()
 const server = useServerStore()
 const home = computed(() => `/s/${server.slug}`)
 const plugins = computed(() => server.overview?.plugins ?? [])
-const updates = computed(() => plugins.value.filter((item) => item.update))
-const inUpdates = computed(() => route.path.startsWith(`${home.value}/updates`))
-const stations = computed(() => [
-  { to: `${home.value}/plugins`, name: 'Plugins', note: plugins.value.length > 0 ? String(plugins.value.length) : '' },
-  {
-    to: firstFile.value,
-    name: 'Settings',
-    at: `${home.value}/settings`,
-    note: server.overview?.staged ? `${server.overview.staged} staged` : '',
-  },
-  {
-    to: `${home.value}/updates`,
-    name: 'Updates',
-    note: updates.value.length > 0 ? String(updates.value.length) : '',
-    update: updates.value.length > 0,
-  },
-  { to: `${home.value}/history`, name: 'History', note: '' },
-  { to: `${home.value}/server`, name: 'Server', note: '' },
-])
-const firstFile = computed(() => {
-  const plugin = plugins.value.find((item) => item.files.some((file) => !file.record)) ?? null
-  return plugin ? fileLink(plugin.files.find((file) => !file.record)!.path) : `${home.value}/settings`
-})
+const here = computed(() => stationAt(route.path, home.value)?.id ?? '')
+const inUpdates = computed(() => here.value === 'updates')
+const stations = computed(() =>
+  STATIONS.map((station) => ({
+    id: station.id,
+    title: station.title,
+    to: stationAddress(station, home.value, server.overview),
+    badge: station.badge?.(server.overview) ?? null,
+  })),
+)
 const openPlugin = computed(() => plugins.value.find((item) => item.files.some((file) => route.path === fileLink(file.path)))?.name ?? null)
 
 function fileLink(path: string): string {
-  return `${home.value}/settings/${path.split('/').map(encodeURIComponent).join('/')}`
+  return `${home.value}/settings/${encodePath(path)}`
 }
 function pluginLink(plugin: PluginSummary): string {
   if (inUpdates.value) return plugin.update ? `${home.value}/updates/${plugin.name}` : `${home.value}/updates`
@@ -48,14 +36,15 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
   <nav class="spine" :aria-label="`Work on ${server.slug}`">
     <template v-if="!props.folded">
       <ul>
-        <li v-for="station in stations" :key="station.name">
+        <li v-for="station in stations" :key="station.id">
           <NuxtLink
             class="st"
             :to="station.to"
-            :class="{ on: route.path.startsWith(station.at ?? station.to) }"
-            :aria-current="route.path.startsWith(station.at ?? station.to) ? 'page' : undefined"
+            :class="{ on: here === station.id }"
+            :aria-current="here === station.id ? 'page' : undefined"
           >
-            {{ station.name }}<span class="n"><i v-if="station.update" class="bar u" />{{ station.note }}</span>
+            {{ station.title
+            }}<span v-if="station.badge" class="n"><i v-if="station.badge.update" class="bar u" />{{ station.badge.text }}</span>
           </NuxtLink>
         </li>
       </ul>

@@ -3,7 +3,7 @@
 const server = useServerStore()
 const tray = useTrayStore()
 const session = useSessionStore()
-const file = useFileStore()
+const sheet = useSheetStore()
 const route = useRoute()
 const onReview = computed(() => route.path.endsWith('/review'))
 const asking = ref(false)
@@ -14,14 +14,14 @@ const names = computed(() =>
 async function discard(): Promise<void> {
   asking.value = false
   await tray.discard()
-  if (file.view) await file.open(file.view.path)
+  await sheet.reload()
 }
 async function goBack(): Promise<void> {
   const { complained } = server
   if (!complained) return
   await server.undo(complained.id)
   await tray.refresh()
-  if (file.view) await file.open(file.view.path)
+  await sheet.reload()
 }
 </script>
 

@@ -1,23 +1,22 @@
 <script setup lang="ts">
 /** The whole file seen from the side of the book: what is mine, what an update changes, and where mistakes are. */
-const file = useFileStore()
-const total = computed(() => Math.max(1, file.index.lineCount))
-const at = (line: number): string => `${((line - 1) / total.value) * 100}%`
-const ticks = computed(() => file.rows.filter((row) => row.line > 0 && row.type === 'setting'))
+const sheet = useSheetStore()
+/** More marks than this cannot be told apart on a screen. */
+const STEPS = 400
+const total = computed(() => Math.max(1, sheet.snapshot?.lineCount ?? 1))
+const step = (line: number): number => Math.floor(((line - 1) / total.value) * STEPS)
+const stepsOf = (lines: Iterable<number>): number[] => [...new Set([...lines].map(step))]
+const at = (where: number): string => `${(where / STEPS) * 100}%`
+const mine = computed(() => stepsOf(sheet.snapshot?.mineLines ?? []))
+const updates = computed(() => stepsOf(sheet.snapshot?.updateLines ?? []))
+const findings = computed(() => new Map(sheet.findings.toReversed().map((finding) => [step(finding.line), finding.severity])))
 </script>
 
 <template>
   <div class="edge" aria-hidden="true">
-    <template v-for="row in ticks" :key="row.pointer"
-      ><i v-if="row.mine" class="y" :style="{ top: at(row.line) }" /><i v-if="row.update !== null" class="u" :style="{ top: at(row.line) }"
-    /></template>
-    <i
-      v-for="finding in file.findings"
-      :key="finding.code + finding.from"
-      class="e"
-      :class="finding.severity"
-      :style="{ top: at(finding.line) }"
-    />
+    <i v-for="where in mine" :key="`y${where}`" class="y" :style="{ top: at(where) }" />
+    <i v-for="where in updates" :key="`u${where}`" class="u" :style="{ top: at(where) }" />
+    <i v-for="[where, severity] in findings" :key="`e${where}`" class="e" :class="severity" :style="{ top: at(where) }" />
   </div>
 </template>
 

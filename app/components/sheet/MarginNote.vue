@@ -4,24 +4,22 @@ import type { SheetRow } from '~/utils/sheet-rows'
 /** Everything that belongs to the line in focus: the author's comment, its layers, and the file's findings. */
 const props = defineProps<{ row: SheetRow | null; locked: boolean }>()
 const emit = defineEmits<{ go: [pointer: string] }>()
-const file = useFileStore()
+const sheet = useSheetStore()
 const lines = computed(() => {
   const { row } = props
   if (!row || row.type !== 'setting') return []
   const staged = row.staged
   return [
-    ...(row.factory !== null ? [{ mark: 'f', name: `factory ${short(file.view?.version)}`, value: row.factory, now: false }] : []),
+    ...(row.factory !== null ? [{ mark: 'f', name: `factory ${short(sheet.view?.version)}`, value: row.factory, now: false }] : []),
     ...(row.onServer !== null && (staged || row.mine) ? [{ mark: 'y', name: 'on server', value: row.onServer, now: false }] : []),
     ...(staged ? [{ mark: 'y', name: 'in the tray', value: row.source, now: true }] : []),
-    ...(row.update !== null ? [{ mark: 'u', name: `update ${short(file.view?.update?.version)}`, value: row.update, now: false }] : []),
+    ...(row.update !== null ? [{ mark: 'u', name: `update ${short(sheet.view?.update?.version)}`, value: row.update, now: false }] : []),
   ]
 })
-const shownFindings = computed(() => file.findings.slice(0, 6))
+const shownFindings = computed(() => sheet.findings.slice(0, 6))
+const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapshot?.findingCount ?? 0) - shownFindings.value.length)
 function short(version: string | undefined): string {
   return (version ?? '').replace(/\.0$/, '')
-}
-function pointerAt(line: number): string {
-  return file.rows.filter((row) => row.line > 0 && row.line <= line).at(-1)?.pointer ?? ''
 }
 </script>
 
@@ -41,7 +39,7 @@ function pointerAt(line: number): string {
       </dl>
       <div class="h">
         Its layers
-        <button v-if="row.mine && row.inFactory && !locked" class="act push" @click="file.toFactory(row.pointer)">back to factory</button
+        <button v-if="row.mine && row.inFactory && !locked" class="act push" @click="sheet.toFactory(row.pointer)">back to factory</button
         ><kbd v-if="row.mine && row.inFactory && !locked">f</kbd>
       </div>
       <dl class="layers">
@@ -60,7 +58,7 @@ function pointerAt(line: number): string {
           <dd>{{ row.factory }}</dd>
         </div>
       </dl>
-      <div class="acts"><button class="btn" :disabled="locked" @click="file.toFactory(row.pointer)">Put it back</button></div>
+      <div class="acts"><button class="btn" :disabled="locked" @click="sheet.toFactory(row.pointer)">Put it back</button></div>
     </template>
     <p v-else-if="row.mineCount > 0" class="under">{{ row.mineCount }} of {{ row.settings }} settings in it are yours.</p>
   </section>
@@ -68,14 +66,14 @@ function pointerAt(line: number): string {
     <li v-for="finding in shownFindings" :key="finding.code + finding.from">
       <FindingMark :kind="finding.severity" />
       <span
-        ><button class="act" @click="emit('go', pointerAt(finding.line))">Line {{ finding.line }}</button>: {{ finding.message }}
-        <br v-if="finding.fix && !locked" /><button v-if="finding.fix && !locked" class="act" @click="file.applyFix(finding)">
+        ><button class="act" @click="emit('go', finding.pointer)">Line {{ finding.line }}</button>: {{ finding.message }}
+        <br v-if="finding.fix && !locked" /><button v-if="finding.fix && !locked" class="act" @click="sheet.applyFix(finding)">
           {{ finding.fix.label }}
         </button></span
       >
     </li>
-    <li v-if="file.findings.length > 6">
-      <span /><span class="muted">and {{ file.findings.length - 6 }} more</span>
+    <li v-if="moreFindings > 0">
+      <span /><span class="muted">and {{ moreFindings }} more</span>
     </li>
   </ol>
 </template>

@@ -6,10 +6,21 @@ import type { SettingRow } from '~/utils/sheet-rows'
 const props = defineProps<{ row: SettingRow; disabled: boolean; bad: boolean }>()
 const emit = defineEmits<{ set: [value: Value] }>()
 const typed = ref(shown())
+/** What was typed here and has not come back yet: the file answers a moment later, and must not undo what was typed since. */
+let sent: string[] = []
 watch(
   () => props.row.source,
-  () => (typed.value = shown()),
+  () => {
+    const now = shown()
+    const at = sent.indexOf(now)
+    if (at < 0) typed.value = now
+    sent = at < 0 ? [] : sent.slice(at + 1)
+  },
 )
+function type(): void {
+  sent.push(typed.value)
+  emit('set', typed.value)
+}
 
 function shown(): string {
   return props.row.control === 'lines'
@@ -144,6 +155,6 @@ const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: '
     :disabled="disabled"
     :aria-label="row.label"
     placeholder="empty"
-    @input="emit('set', typed)"
+    @input="type"
   />
 </template>

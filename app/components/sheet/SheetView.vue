@@ -1,105 +1,138 @@
 <script setup lang="ts">
-import type { Value } from '@pasticcio/core'
-import type { HeadRow, SheetRow } from '~/utils/sheet-rows'
+import type { HeadRow, LineRow, SheetRow } from '~/utils/sheet-rows'
+import { DRAWN_WHOLE, RowPlaces } from '~/utils/row-places'
 
 /** The settings of a file as an annotated document; the note to the line in focus stands level with it. */
-const props = defineProps<{ onlyMine: boolean; margin: boolean }>()
-const file = useFileStore()
+const props = defineProps<{ margin: boolean }>()
+const sheet = useSheetStore()
 const session = useSessionStore()
-const scroller = ref<HTMLElement | null>(null)
-const sheet = ref<HTMLElement | null>(null)
-const note = ref<HTMLElement | null>(null)
+const scroller = useTemplateRef<HTMLElement>('scroller')
+const page = useTemplateRef<HTMLElement>('page')
+const note = useTemplateRef<HTMLElement>('note')
 const noteTop = ref(0)
 const naming = ref<{ pointer: string; name: string } | null>(null)
-const locked = computed(() => !session.mayEdit || file.view?.record === true)
+const locked = computed(() => !session.mayEdit || sheet.view?.record === true)
 
-const rows = computed(() => (props.onlyMine ? file.rows.filter((row) => row.mine || row.staged) : file.rows))
-const byLine = computed(() => {
-  const found = new Map<string, 'error' | 'warning'>()
-  for (const finding of file.findings) {
-    const row = rowAt(finding.line)
-    if (row && found.get(row.pointer) !== 'error') found.set(row.pointer, finding.severity === 'error' ? 'error' : 'warning')
+const places = new RowPlaces()
+const pads = ref({ top: 0, bottom: 0 })
+const lineOf = (pointer: string): HTMLElement | null =>
+  page.value?.querySelector<HTMLElement>(`[data-pointer="${CSS.escape(pointer)}"]`) ?? null
+
+const findingAt = computed(() => {
+  const found = new Map<string, { severity: 'error' | 'warning'; words: string }>()
+  for (const { pointer, severity, message } of sheet.findings) {
+    const known = found.get(pointer)
+    if (known?.severity === 'error' || (known && severity !== 'error')) continue
+    found.set(pointer, { severity: severity === 'error' ? 'error' : 'warning', words: message.split('. ')[0]! })
   }
   return found
 })
-
-/** The last row that starts on or before a line. */
-function rowAt(line: number): SheetRow | null {
-  let best: SheetRow | null = null
-  for (const row of file.rows) if (row.line > 0 && row.line <= line && (!best || row.line >= best.line)) best = row
-  return best
-}
-const findingOf = (row: SheetRow): string =>
-  file.findings.find((finding) => rowAt(finding.line)?.pointer === row.pointer)?.message.split('. ')[0] ?? ''
 
 /** Long texts and lists of lines take the room of the note beside them. */
 const isWide = (row: SheetRow): boolean =>
   row.type === 'setting' &&
   (row.control === 'lines' ||
     row.control === 'block' ||
-    (row.control === 'text' && row.pointer === file.focus && row.source.length > 26)) &&
-  !byLine.value.has(row.pointer)
-const factoryOf = (row: SheetRow): string => ('factory' in row ? row.factory : null) || 'empty'
+    (row.control === 'text' && row.pointer === sheet.focus && row.source.length > 26)) &&
+  !findingAt.value.has(row.pointer)
 
-function focusOn(pointer: string, enter = false): void {
-  file.focus = pointer
-  void nextTick(() => {
-    const line = sheet.value?.querySelector<HTMLElement>(`[data-pointer="${CSS.escape(pointer)}"]`)
-    line?.scrollIntoView({ block: 'nearest' })
-    if (enter) line?.querySelector<HTMLElement>('input, textarea, [role="combobox"], button')?.focus()
-    placeNote()
-  })
+/** Makes room for the rows that are not drawn, and asks for those that are seen. */
+function layOut(): void {
+  const { snapshot } = sheet
+  if (!snapshot) return
+  const to = snapshot.from + snapshot.rows.length
+  pads.value = { top: places.topOf(snapshot.from), bottom: places.total - places.topOf(to) }
+  placeNote()
 }
-function placeNote(): void {
-  const line = sheet.value?.querySelector<HTMLElement>(`[data-pointer="${CSS.escape(file.focus)}"]`)
-  if (!line || !scroller.value || !note.value) return
-  const { scrollTop, clientHeight } = scroller.value
-  noteTop.value = Math.max(scrollTop, Math.min(line.offsetTop, scrollTop + clientHeight - note.value.offsetHeight))
-  // one-line comments that the note would cut through give way to it
-  const bottom = noteTop.value + note.value.offsetHeight
-  for (const side of sheet.value!.querySelectorAll<HTMLElement>('.side')) {
-    const top = side.parentElement!.offsetTop
-    side.classList.toggle('covered', top + 24 > noteTop.value && top < bottom)
-  }
+function lookAround(): void {
+  placeNote()
+  const box = scroller.value
+  if (!box || places.count <= DRAWN_WHOLE) return
+  const { from, to } = places.window(box.scrollTop, box.clientHeight)
+  if (from !== sheet.range.from || to !== sheet.range.to) sheet.range = { from, to }
+}
+function measure(): void {
+  const { snapshot } = sheet
+  if (!snapshot || !page.value || places.count <= DRAWN_WHOLE) return
+  const drawn = [...page.value.querySelectorAll<HTMLElement>(':scope > .row')]
+  if (places.measure(drawn.map((row, i) => [snapshot.from + i, row.offsetHeight] as const))) layOut()
 }
 watch(
-  () => [file.focus, file.text, rows.value.length, file.findings],
-  () => void nextTick(placeNote),
+  () => sheet.snapshot,
+  async (snapshot) => {
+    if (!snapshot) return
+    places.take(snapshot.shapes)
+    layOut()
+    await nextTick()
+    measure()
+    placeNote()
+  },
+  { immediate: true },
 )
+watch([() => sheet.focus, () => sheet.findings], () => void nextTick(placeNote))
 
-function move(by: number, fits: (row: SheetRow) => boolean = () => true): void {
-  const at = rows.value.findIndex((row) => row.pointer === file.focus)
-  for (let i = at + by; i >= 0 && i < rows.value.length; i += by) if (fits(rows.value[i]!)) return focusOn(rows.value[i]!.pointer)
+function placeNote(): void {
+  if (!scroller.value || !note.value || !page.value) return
+  const { scrollTop, clientHeight } = scroller.value
+  const top = lineOf(sheet.focus)?.offsetTop ?? places.topOf(sheet.snapshot?.focus?.index ?? 0)
+  noteTop.value = Math.max(scrollTop, Math.min(top, scrollTop + clientHeight - note.value.offsetHeight))
+  // one-line comments that the note would cut through give way to it
+  const bottom = noteTop.value + note.value.offsetHeight
+  for (const side of page.value.querySelectorAll<HTMLElement>('.side')) {
+    const at = side.parentElement!.offsetTop
+    side.classList.toggle('covered', at + 24 > noteTop.value && at < bottom)
+  }
+}
+
+async function focusOn(pointer: string, enter = false): Promise<void> {
+  sheet.focus = pointer
+  await nextTick()
+  if (!lineOf(pointer)) await drawAround(pointer)
+  const line = lineOf(pointer)
+  line?.scrollIntoView({ block: 'nearest' })
+  if (enter) line?.querySelector<HTMLElement>('input, textarea, [role="combobox"], button')?.focus()
+  placeNote()
+}
+/** Scrolls to a row that is not drawn, and waits until it is. */
+async function drawAround(pointer: string): Promise<void> {
+  await sheet.refresh()
+  const focus = sheet.snapshot?.focus
+  if (!scroller.value || focus?.row.pointer !== pointer) return
+  scroller.value.scrollTop = places.topOf(focus.index) - scroller.value.clientHeight / 3
+  lookAround()
+  await sheet.refresh()
+  await nextTick()
+}
+
+/** The next row among those drawn, else wherever it is in the file. */
+async function move(by: 1 | -1, mine = false): Promise<void> {
+  const { rows } = sheet
+  const at = rows.findIndex((row) => row.pointer === sheet.focus)
+  for (let i = at + by; at >= 0 && i >= 0 && i < rows.length; i += by)
+    if (!mine || (rows[i]!.mine && rows[i]!.type !== 'section')) return focusOn(rows[i]!.pointer)
+  await focusOn(await sheet.seek(by, mine ? 'mine' : 'any'))
 }
 function nextFinding(): void {
-  const here = file.rows.find((row) => row.pointer === file.focus)?.line ?? 0
-  const next = file.findings.find((finding) => finding.line > here) ?? file.findings[0]
-  const row = next && rowAt(next.line)
-  if (row) focusOn(row.pointer)
+  const here = sheet.inFocus?.line ?? 0
+  const next = sheet.findings.find((finding) => finding.line > here) ?? sheet.findings[0]
+  if (next?.pointer) void focusOn(next.pointer)
 }
-const inFocus = computed(() => file.rows.find((row) => row.pointer === file.focus) ?? null)
-/** The entry that the line in focus is, or lies in. */
-const entryInFocus = computed(
-  () =>
-    file.rows
-      .filter((row): row is HeadRow => row.type === 'entry' && (row.pointer === file.focus || file.focus.startsWith(row.pointer + '/')))
-      .at(-1) ?? null,
-)
 
 function startCopy(row: HeadRow): void {
-  if (/^\d+$/.test(row.key)) return void file.duplicate(row.pointer, null)
-  naming.value = { pointer: row.pointer, name: `${row.key}-2` }
-  void nextTick(() => sheet.value?.querySelector<HTMLInputElement>('.naming input')?.select())
+  if (/^\d+$/.test(row.key)) void sheet.duplicate(row.pointer, null)
+  else naming.value = { pointer: row.pointer, name: `${row.key}-2` }
 }
-function finishCopy(): void {
-  if (!naming.value) return
-  const { pointer, name } = naming.value
-  if (!file.duplicate(pointer, name.trim())) return
+async function finishCopy(pointer: string, name: string): Promise<void> {
+  if (!(await sheet.duplicate(pointer, name))) return
   naming.value = null
-  focusOn(pointer.slice(0, pointer.lastIndexOf('/') + 1) + name.trim())
+  await sheet.refresh()
+  await focusOn(pointer.slice(0, pointer.lastIndexOf('/') + 1) + name.replaceAll('~', '~0').replaceAll('/', '~1'))
 }
-function set(row: SheetRow, value: Value): void {
-  file.set(row.pointer, value)
+async function copyEntry(): Promise<void> {
+  // which entry the line in focus lies in is known a moment after it got the focus
+  if (sheet.snapshot?.focus?.row.pointer !== sheet.focus) await sheet.refresh()
+  const entry = sheet.snapshot?.focus?.entry
+  if (entry && !locked.value) startCopy(entry)
 }
 
 useKeys({
@@ -107,120 +140,74 @@ useKeys({
   k: () => move(-1),
   ArrowDown: () => move(1),
   ArrowUp: () => move(-1),
-  ']': () => move(1, (row) => row.mine && row.type !== 'section'),
-  '[': () => move(-1, (row) => row.mine && row.type !== 'section'),
+  ']': () => move(1, true),
+  '[': () => move(-1, true),
   '.': nextFinding,
-  Enter: () => focusOn(file.focus, true),
-  f: () => !locked.value && file.toFactory(file.focus),
-  d: () => entryInFocus.value && !locked.value && startCopy(entryInFocus.value),
-  u: () => file.undo(),
-  'ctrl+z': () => file.undo(),
-  'ctrl+y': () => file.redo(),
+  Enter: () => focusOn(sheet.focus, true),
+  f: () => !locked.value && sheet.toFactory(sheet.focus),
+  d: copyEntry,
+  u: () => sheet.undo(),
+  'ctrl+z': () => sheet.undo(),
+  'ctrl+y': () => sheet.redo(),
 })
 function onEscape(event: KeyboardEvent): void {
   ;(event.target as HTMLElement).blur()
   naming.value = null
 }
 onMounted(() => {
-  if (file.focus === '' && rows.value.length > 0) file.focus = rows.value.find((row) => row.type === 'setting')?.pointer ?? ''
-  else focusOn(file.focus)
-  placeNote()
+  if (sheet.focus === '' && sheet.rows.length > 0) sheet.focus = sheet.rows.find((row) => row.type === 'setting')?.pointer ?? ''
+  else void focusOn(sheet.focus)
 })
 defineExpose({ focusOn })
 </script>
 
 <template>
-  <div ref="scroller" class="scroll" @scroll.passive="placeNote">
+  <div ref="scroller" class="scroll" @scroll.passive="lookAround">
     <div
-      ref="sheet"
+      ref="page"
       class="sheet"
-      :class="{ 'with-margin': margin }"
+      :class="{ 'with-margin': props.margin }"
+      :style="{ paddingTop: `${pads.top}px`, paddingBottom: `${pads.bottom + 40}px` }"
       role="grid"
-      :aria-label="`Settings in ${file.view?.path}`"
+      :aria-rowcount="sheet.snapshot?.shapes.length ?? 0"
+      :aria-label="`Settings in ${sheet.view?.path}`"
       @keydown.esc="onEscape"
     >
       <div
-        v-for="row in rows"
+        v-for="(row, i) in sheet.rows"
         :key="row.pointer"
         class="row"
         role="row"
-        :aria-selected="row.pointer === file.focus"
+        :aria-rowindex="(sheet.snapshot?.from ?? 0) + i + 1"
+        :aria-selected="row.pointer === sheet.focus"
         :data-pointer="row.pointer"
-        :class="[row.type, { focus: row.pointer === file.focus, staged: row.staged && row.type !== 'section', wide: isWide(row) }]"
-        @mousedown="file.focus = row.pointer"
-        @focusin="file.focus = row.pointer"
+        :class="[row.type, { focus: row.pointer === sheet.focus, staged: row.staged && row.type !== 'section', wide: isWide(row) }]"
+        @mousedown="sheet.focus = row.pointer"
+        @focusin="sheet.focus = row.pointer"
       >
-        <div
+        <SheetRowHead
           v-if="row.type === 'section' || row.type === 'entry'"
-          class="head"
-          :style="{ paddingLeft: `${46 + Math.max(0, row.depth - 1) * 12}px` }"
-        >
-          <span v-if="row.type === 'entry'" class="no">{{ row.line }}</span><LayerMark
-            v-if="row.type === 'entry'"
-            class="lm-at"
-            :factory="row.inFactory"
-            :yours="row.mine"
-            :update="row.update !== null"
-          />
-          <h2>{{ row.label }}</h2>
-          <code v-if="row.type === 'section'">{{ row.key }}</code>
-          <span v-if="row.type === 'entry' && row.pointer === file.focus && !locked" class="entry-acts">
-            <button class="act" @click="startCopy(row)">Duplicate</button><kbd>d</kbd
-            ><button class="act" @click="file.remove(row.pointer)">Remove</button>
-          </span>
-          <span class="r"
-            >{{ row.settings }} settings<template v-if="row.mineCount > 0">, {{ row.mineCount }} yours</template></span
-          >
-          <form v-if="naming?.pointer === row.pointer" class="naming" @submit.prevent="finishCopy">
-            <label>Name of the copy <input v-model="naming.name" class="in w3" @keydown.esc.stop="naming = null" /></label
-            ><button class="btn small">Duplicate</button>
-          </form>
-        </div>
-        <div v-else class="ln">
-          <span class="no">{{ row.line || '' }}</span><LayerMark
-            class="lm-at"
-            :factory="row.inFactory"
-            :yours="row.mine"
-            :update="row.update !== null"
-          />
-          <span class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{
-            row.label
-          }}</span><code class="ky cut">{{ row.key }}</code>
-          <span v-if="row.type === 'removed'" class="ct muted">you took it out</span>
-          <span v-else-if="row.type === 'setting'" class="ct"
-            ><SettingControl :row="row" :disabled="locked" :bad="byLine.get(row.pointer) === 'error'" @set="(value) => set(row, value)"
-          /></span>
-          <span class="nt cut">
-            <template v-if="byLine.get(row.pointer)"
-              ><FindingMark :kind="byLine.get(row.pointer)!" /><span
-                class="w"
-                :class="byLine.get(row.pointer) === 'error' ? 'err' : 'wrn'"
-                >{{ findingOf(row) }}</span
-              ></template
-            >
-            <template v-else
-              ><template v-if="row.mine && row.inFactory"
-                ><i class="bar f" /><span class="cut">{{ factoryOf(row) }}</span></template
-              ><template v-if="row.update !== null"
-                ><i class="bar u" /><span class="upd cut">{{ row.update || 'empty' }}</span></template
-              ></template
-            >
-          </span>
-        </div>
-        <p v-if="margin" class="side cut">{{ row.comment.split('\n')[0] }}</p>
+          :row="row"
+          :focused="row.pointer === sheet.focus"
+          :locked="locked"
+          :naming="naming?.pointer === row.pointer ? naming.name : null"
+          @copy="startCopy(row)"
+          @remove="sheet.remove(row.pointer)"
+          @named="(name) => finishCopy(row.pointer, name)"
+          @cancel="naming = null"
+        />
+        <SheetRowLine
+          v-else
+          :row="row as LineRow"
+          :locked="locked"
+          :finding="findingAt.get(row.pointer) ?? null"
+          @set="(value) => sheet.set(row.pointer, value)"
+        />
+        <p v-if="props.margin" class="side cut">{{ row.comment.split('\n')[0] }}</p>
       </div>
-      <div v-if="rows.length === 0" class="state">
-        <h2>{{ onlyMine ? 'Nothing here is yours yet' : 'This file holds no settings' }}</h2>
-        <p>
-          {{
-            onlyMine
-              ? 'Every setting is as the plugin shipped it. Switch “Only mine” off to see them all.'
-              : 'Its text can be seen and edited under Source.'
-          }}
-        </p>
-      </div>
-      <div v-if="margin" ref="note" class="note-box" :style="{ top: `${noteTop}px` }">
-        <MarginNote :row="inFocus" :locked="locked" @go="focusOn" />
+      <SheetEmpty v-if="sheet.snapshot && sheet.rows.length === 0" :only-mine="sheet.onlyMine" />
+      <div v-if="props.margin" ref="note" class="note-box" :style="{ top: `${noteTop}px` }">
+        <MarginNote :row="sheet.inFocus" :locked="locked" @go="focusOn" />
       </div>
     </div>
   </div>
@@ -230,7 +217,6 @@ defineExpose({ focusOn })
 .sheet {
   position: relative;
   min-height: 100%;
-  padding-bottom: 40px;
 }
 .row {
   position: relative;
@@ -248,102 +234,6 @@ defineExpose({ focusOn })
   right: var(--margin);
   border-left: 1px solid var(--hairline);
 }
-.head {
-  min-height: var(--head);
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
-  padding: 5px 22px 2px 46px;
-  border-bottom: 1px solid var(--hairline);
-  position: relative;
-  flex-wrap: wrap;
-}
-.head h2 {
-  font: var(--t-section);
-}
-.head code {
-  color: var(--muted);
-}
-.head .r {
-  margin-left: auto;
-  font: var(--t-fine);
-  color: var(--muted);
-}
-.entry .head {
-  border-bottom: 0;
-  border-top: 1px solid var(--hairline);
-  padding-left: 84px !important;
-}
-.section + .entry .head {
-  border-top: 0;
-}
-.head .no {
-  position: absolute;
-  left: 0;
-  width: 36px;
-}
-.head .lm-at {
-  position: absolute;
-  left: 48px;
-  margin: 0;
-  top: 6px;
-}
-.entry-acts {
-  display: inline-flex;
-  gap: 8px;
-  font: var(--t-fine);
-  align-items: baseline;
-}
-.naming {
-  width: 100%;
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  font: var(--t-small);
-  padding: 2px 0 4px;
-}
-.ln {
-  min-height: var(--line);
-  display: grid;
-  grid-template-columns: 36px 36px 176px 100px minmax(210px, 1.1fr) minmax(0, 1fr);
-  align-items: center;
-  padding-right: 22px;
-}
-.no {
-  font: 400 11px/20px var(--mono);
-  color: var(--muted);
-  text-align: right;
-}
-.lm-at {
-  margin-left: 12px;
-}
-.ky {
-  color: var(--muted);
-  padding-right: 6px;
-}
-.ct {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  min-width: 0;
-}
-.nt {
-  font: var(--t-key);
-  color: var(--muted);
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  padding-left: 8px;
-}
-.nt .w {
-  font: var(--t-fine);
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.removed .lb {
-  text-decoration: line-through;
-  color: var(--muted);
-}
 .staged::before {
   content: '';
   position: absolute;
@@ -355,27 +245,12 @@ defineExpose({ focusOn })
   border-radius: 1px;
   z-index: 1;
 }
-.focus > .ln,
-.focus > .head {
+.focus > :deep(.ln),
+.focus > :deep(.head) {
   background: var(--semolina);
   box-shadow:
     inset 0 1px 0 var(--crust),
     inset 0 -1px 0 var(--hairline);
-}
-.focus .lb {
-  font-weight: 700;
-}
-.focus .ln {
-  min-height: 28px;
-}
-.wide .ct {
-  grid-column: 5 / 7;
-}
-.wide .nt {
-  display: none;
-}
-.wide .ct :deep(.in) {
-  width: 100%;
 }
 .side {
   font: italic 400 13px/24px var(--serif);

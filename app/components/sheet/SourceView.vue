@@ -2,7 +2,7 @@
 import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands'
 import { HighlightStyle, syntaxHighlighting } from '@codemirror/language'
 import { lintGutter, setDiagnostics } from '@codemirror/lint'
-import { EditorState, RangeSetBuilder } from '@codemirror/state'
+import { EditorState, RangeSetBuilder, type Text, type Transaction } from '@codemirror/state'
 import {
   Decoration,
   EditorView,
@@ -14,14 +14,18 @@ import {
   type ViewUpdate,
 } from '@codemirror/view'
 import { tags } from '@lezer/highlight'
-import { getNode, locate, parsePointer } from '@pasticcio/core'
+import { formatOf } from '@pasticcio/core'
 import { HIGHLIGHTERS } from '~/utils/highlighters'
+import { SourcePlaces, editsOf } from '~/utils/source-places'
 
 /** The source of the same draft the sheet shows; lines that are mine carry the saffron bar. */
-const file = useFileStore()
+const sheet = useSheetStore()
 const session = useSessionStore()
-const host = ref<HTMLElement | null>(null)
+const host = useTemplateRef<HTMLElement>('host')
 let editor: EditorView | null = null
+/** The draft's version that the editor shows: what the draft did by itself is told by a later one. */
+let shown = sheet.version
+const places = new SourcePlaces(sheet.text)
 
 const look = HighlightStyle.define([
   {
@@ -34,7 +38,7 @@ const look = HighlightStyle.define([
   { tag: [tags.string, tags.quote], color: 'var(--update)' },
 ])
 
-/** Marks the lines of settings that are mine. */
+/** Marks the lines of settings that are mine, as far as they are in view. */
 const mineLines = ViewPlugin.fromClass(
   class {
     decorations: DecorationSet
@@ -42,43 +46,40 @@ const mineLines = ViewPlugin.fromClass(
       this.decorations = markMine(view)
     }
     update(change: ViewUpdate): void {
-      if (change.docChanged || change.viewportChanged) this.decorations = markMine(change.view)
+      if (change.docChanged || change.viewportChanged || change.transactions.length > 0) this.decorations = markMine(change.view)
     }
   },
   { decorations: (plugin) => plugin.decorations },
 )
 function markMine(view: EditorView): DecorationSet {
   const builder = new RangeSetBuilder<Decoration>()
-  const lines = [...new Set(file.rows.filter((row) => row.mine && row.line > 0 && row.type === 'setting').map((row) => row.line))].sort(
-    (a, b) => a - b,
-  )
-  for (const line of lines)
-    if (line <= view.state.doc.lines)
-      builder.add(view.state.doc.line(line).from, view.state.doc.line(line).from, Decoration.line({ class: 'cm-mine' }))
+  const { doc } = view.state
+  const from = doc.lineAt(view.viewport.from).number
+  const to = doc.lineAt(view.viewport.to).number
+  for (const line of sheet.snapshot?.mineLines ?? [])
+    if (line >= from && line <= to) builder.add(doc.line(line).from, doc.line(line).from, Decoration.line({ class: 'cm-mine' }))
   return builder.finish()
 }
 
 onMounted(() => {
+  const format = formatOf(sheet.view?.path ?? '')
   editor = new EditorView({
     parent: host.value!,
     state: EditorState.create({
-      doc: file.text,
+      doc: sheet.text,
       extensions: [
         lineNumbers(),
         history(),
         highlightActiveLine(),
         lintGutter(),
         keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]),
-        file.format ? HIGHLIGHTERS[file.format]() : [],
+        format ? HIGHLIGHTERS[format]() : [],
         syntaxHighlighting(look),
         mineLines,
-        EditorState.readOnly.of(!session.mayEdit || file.view?.record === true),
+        EditorState.readOnly.of(!session.mayEdit || sheet.view?.record === true),
         // the draft keeps its own line ends; the editor must not change them
-        EditorState.lineSeparator.of(file.text.includes('\r\n') ? '\r\n' : '\n'),
-        EditorView.updateListener.of((change) => {
-          if (change.docChanged) file.setText(change.state.sliceDoc())
-          if (change.selectionSet || change.docChanged) followCursor(change.state)
-        }),
+        EditorState.lineSeparator.of(places.lineEnd),
+        EditorView.updateListener.of(onUpdate),
       ],
     }),
   })
@@ -87,49 +88,58 @@ onMounted(() => {
 })
 onBeforeUnmount(() => editor?.destroy())
 
-function followCursor(state: EditorState): void {
-  const line = state.doc.lineAt(state.selection.main.head).number
-  const row = file.rows.filter((item) => item.line > 0 && item.line <= line).at(-1)
-  if (row && editor?.hasFocus) file.focus = row.pointer
+function onUpdate(change: ViewUpdate): void {
+  if (change.docChanged && !change.transactions.some(isOurs)) {
+    const edits = editsOf(change, places)
+    shown = sheet.version + 1
+    sheet.edit(edits)
+  }
+  if (change.selectionSet || change.docChanged) void followCursor(change.state)
+}
+const isOurs = (transaction: Transaction): boolean => transaction.isUserEvent('draft')
+
+async function followCursor(state: EditorState): Promise<void> {
+  if (!editor?.hasFocus) return
+  const pointer = await sheet.pointerAtLine(state.doc.lineAt(state.selection.main.head).number)
+  if (pointer !== '' && editor?.hasFocus) sheet.focus = pointer
 }
 function showFocus(): void {
-  if (!editor || !file.document || editor.hasFocus) return
-  const keys = parsePointer(file.focus) ?? []
-  const at = locate(file.document, keys)?.entry.from ?? getNode(file.document, [])?.from ?? 0
-  const place = Math.min(lengthInEditor(at), editor.state.doc.length)
+  const line = sheet.inFocus?.line ?? 0
+  if (!editor || editor.hasFocus || line < 1) return
+  const place = startOf(editor.state.doc, line)
   editor.dispatch({ selection: { anchor: place }, effects: EditorView.scrollIntoView(place, { y: 'center' }) })
 }
-/** The editor counts a line end as one character, whatever it is in the file. */
-function lengthInEditor(offset: number): number {
-  return file.text.slice(0, offset).replaceAll('\r\n', '\n').length
+function startOf(doc: Text, line: number): number {
+  return doc.line(Math.min(line, doc.lines)).from
 }
 function showFindings(): void {
   if (!editor) return
-  const length = editor.state.doc.length
+  const { doc } = editor.state
   editor.dispatch(
     setDiagnostics(
       editor.state,
-      file.findings.map((finding) => ({
-        from: Math.min(lengthInEditor(finding.from), length),
-        to: Math.min(Math.max(lengthInEditor(finding.to), lengthInEditor(finding.from)), length),
-        severity: finding.severity === 'note' ? ('info' as const) : finding.severity,
-        message: finding.message,
-      })),
+      sheet.findings.map(({ line, column, from, to, severity, message }) => {
+        const start = Math.min(startOf(doc, line) + column - 1, doc.length)
+        const end = Math.min(start + Math.max(0, to - from), doc.length)
+        return { from: start, to: end, severity: severity === 'note' ? ('info' as const) : severity, message }
+      }),
     ),
   )
 }
-watch(
-  () => file.text,
-  (text) => {
-    if (editor && editor.state.sliceDoc() !== text) editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: text } })
-  },
-)
-watch(() => file.focus, showFocus)
-watch(() => file.findings, showFindings)
+/** The draft changed by itself, as by an undo or in the sheet: the editor follows with as little as must change. */
+function follow(version: number): void {
+  if (!editor || version === shown) return
+  shown = version
+  const change = places.difference(editor.state.doc, sheet.text)
+  if (change) editor.dispatch({ changes: change, userEvent: 'draft' })
+}
+watch(() => sheet.version, follow)
+watch(() => sheet.inFocus?.line, showFocus)
+watch(() => sheet.findings, showFindings)
 </script>
 
 <template>
-  <div ref="host" class="source" :aria-label="`Source of ${file.view?.path}`" />
+  <div ref="host" class="source" :aria-label="`Source of ${sheet.view?.path}`" />
 </template>
 
 <style>

@@ -1,5 +1,5 @@
 /** The public face of the core: pure functions over texts and trees, no files, no network, no clock. */
-export { applyEdits, invertEdits, type Edit } from './text/edits'
+export { applyEdits, invertEdits, trimEdit, type Edit } from './text/edits'
 export { LineIndex, type Position } from './text/lines'
 export * from './tree/nodes'
 export { formatPointer, getEntry, getNode, locate, parsePointer } from './tree/pointer'

@@ -5,7 +5,6 @@ import type { ApplyRow } from '~/utils/types'
 const tray = useTrayStore()
 const server = useServerStore()
 const session = useSessionStore()
-const file = useFileStore()
 const done = ref<ApplyRow | null>(null)
 const blocked = computed(() => tray.blockingCount > 0 || tray.drifted.length > 0)
 const WORDS = {
@@ -21,7 +20,6 @@ onMounted(() => tray.refresh())
 async function apply(): Promise<void> {
   if (blocked.value || tray.applying || tray.files.length === 0 || !session.mayEdit) return
   done.value = await tray.apply()
-  file.view = null
 }
 async function goBack(): Promise<void> {
   if (!done.value) return
@@ -78,14 +76,7 @@ useKeys({ 'ctrl+Enter': apply })
               ><NuxtLink :to="fileLink(item.path)">open</NuxtLink></span
             >
           </div>
-          <div v-if="item.drifted !== null" class="problem" role="alert">
-            <p>
-              {{ item.path }} was changed on the server since this draft was begun. Below: what the server changed. Your draft follows under
-              it; copy what you need, then discard the draft and begin anew.
-            </p>
-            <TextDiff :before="item.base" :after="item.drifted" />
-          </div>
-          <TextDiff :before="item.base" :after="item.draft" />
+          <StagedDiff :file="item" />
         </section>
       </div>
     </section>

@@ -3,7 +3,8 @@ import type SheetViewComponent from '~/components/sheet/SheetView.vue'
 
 /** One settings file: sheet, source, or both, of one draft. */
 const route = useRoute()
-const file = useFileStore()
+const sheet = useSheetStore()
+const drafts = useDraftsStore()
 const server = useServerStore()
 const session = useSessionStore()
 type ViewName = 'sheet' | 'source' | 'both'
@@ -13,40 +14,37 @@ const VIEWS: readonly { id: ViewName; name: string }[] = [
   { id: 'both', name: 'Side by side' },
 ]
 const view = ref<ViewName>('sheet')
-const onlyMine = ref(false)
 const margin = ref(true)
-const sheet = ref<InstanceType<typeof SheetViewComponent> | null>(null)
+const rows = ref<InstanceType<typeof SheetViewComponent> | null>(null)
 const path = computed(() => [route.params['path']].flat().join('/'))
-const settings = computed(() => file.rows.filter((row) => row.type === 'setting'))
 const counts = computed(() => ({
-  all: settings.value.length,
-  mine: file.customisations,
-  update: settings.value.filter((row) => row.update !== null).length,
+  all: sheet.snapshot?.settings ?? 0,
+  mine: sheet.customisations,
+  update: sheet.snapshot?.updates ?? 0,
 }))
 const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' }
 
 watch(
   [path, () => route.query['at']],
   async () => {
-    await file.flush()
-    if (file.view?.path !== path.value) await file.open(path.value)
-    const at = route.query['at'] ?? complaintPointer()
-    if (typeof at === 'string' && at !== '') {
-      file.focus = at
-      await nextTick()
-      sheet.value?.focusOn(at)
-    }
+    const asked = path.value
+    if (sheet.view?.path !== asked) await sheet.open(asked)
+    const at = route.query['at'] ?? (await complaintPointer())
+    if (path.value !== asked || typeof at !== 'string' || at === '') return
+    sheet.focus = at
+    await nextTick()
+    await rows.value?.focusOn(at)
   },
   { immediate: true },
 )
-onBeforeRouteLeave(() => file.flush())
-onMounted(() => window.addEventListener('pagehide', file.flushOnLeaving))
-onBeforeUnmount(() => window.removeEventListener('pagehide', file.flushOnLeaving))
+onBeforeRouteLeave(() => sheet.draft?.flush())
+onUnmounted(() => drafts.leave())
+useEventListener('pagehide', drafts.sendWaiting)
 
 /** Where the server complained about this file, that line comes first. */
-function complaintPointer(): string {
+async function complaintPointer(): Promise<string> {
   const line = server.complaints.find((item) => item.path === path.value)?.line
-  return line ? (file.rows.filter((row) => row.line > 0 && row.line <= line).at(-1)?.pointer ?? '') : ''
+  return line ? sheet.pointerAtLine(line) : ''
 }
 function cycle(): void {
   view.value = VIEWS[(VIEWS.findIndex((item) => item.id === view.value) + 1) % VIEWS.length]!.id
@@ -55,19 +53,19 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
 </script>
 
 <template>
-  <div v-if="file.view" class="file-page">
+  <div v-if="sheet.view" class="file-page">
     <div class="titleline">
       <div class="name">
-        <h1>{{ file.view.plugin }}</h1>
-        <code class="file">{{ file.view.path.split('/').pop() }}</code>
+        <h1>{{ sheet.view.plugin }}</h1>
+        <code class="file">{{ sheet.view.path.split('/').pop() }}</code>
         <span class="tally"
           ><span><i class="bar f" />{{ counts.all }} in all</span><span><i class="bar y" />{{ counts.mine }} yours</span
-          ><span v-if="file.view.update"
-            ><i class="bar u" />{{ counts.update }} in {{ file.view.update.version.replace(/\.0$/, '') }}</span
+          ><span v-if="sheet.view.update"
+            ><i class="bar u" />{{ counts.update }} in {{ sheet.view.update.version.replace(/\.0$/, '') }}</span
           ></span
         >
       </div>
-      <label class="sw push"><ToggleSwitch v-model="onlyMine" :pt="SWITCH" aria-label="Only mine" />Only mine</label>
+      <label class="sw push"><ToggleSwitch v-model="sheet.onlyMine" :pt="SWITCH" aria-label="Only mine" />Only mine</label>
       <span class="seg" role="radiogroup" aria-label="View of the file"
         ><button v-for="item in VIEWS" :key="item.id" role="radio" :aria-checked="view === item.id" @click="view = item.id">
           {{ item.name }}
@@ -79,23 +77,24 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
       >
       <button v-else-if="view === 'sheet'" class="muted" @click="margin = true">margin <kbd>m</kbd></button>
     </div>
-    <p v-if="file.problem" class="problem" role="alert">{{ file.problem }}</p>
-    <p v-if="file.view.record" class="note-line">The running server writes this file by itself, so it is shown and not edited here.</p>
+    <DraftConflict v-if="sheet.theirs" />
+    <p v-else-if="sheet.problem" class="problem" role="alert">{{ sheet.problem }}</p>
+    <p v-if="sheet.view.record" class="note-line">The running server writes this file by itself, so it is shown and not edited here.</p>
     <p v-else-if="!session.mayEdit" class="note-line">You may look at the settings. Changing them takes an editor.</p>
-    <p v-else-if="file.view.factory === null" class="note-line">
+    <p v-else-if="sheet.view.factory === null" class="note-line">
       There is no factory copy of this file, so what is yours cannot be marked.
     </p>
     <div class="views" :class="view">
-      <div v-if="view !== 'source'" class="pane"><SheetView ref="sheet" :only-mine="onlyMine" :margin="margin && view === 'sheet'" /></div>
-      <div v-if="view !== 'sheet'" class="pane source-pane"><SourceView :key="file.view.path" /></div>
+      <div v-if="view !== 'source'" class="pane"><SheetView ref="rows" :margin="margin && view === 'sheet'" /></div>
+      <div v-if="view !== 'sheet'" class="pane source-pane"><SourceView :key="sheet.view.path" /></div>
       <ForeEdge v-if="view === 'sheet'" class="fore" :class="{ beside: margin }" />
     </div>
   </div>
-  <div v-else-if="file.problem" class="state">
+  <div v-else-if="sheet.problem" class="state">
     <h2>This file cannot be shown</h2>
-    <p>{{ file.problem }}</p>
+    <p>{{ sheet.problem }}</p>
     <p class="muted">Nothing was changed on the server.</p>
-    <div class="acts"><button class="btn" @click="file.open(path)">Try again</button></div>
+    <div class="acts"><button class="btn" @click="sheet.open(path)">Try again</button></div>
   </div>
   <div v-else-if="path === ''" class="state">
     <h2>No settings yet</h2>

@@ -1,3 +1,3 @@
-import { listTray } from '../../../../services/settings'
+import { listTray } from '../../../../services/tray'
 
 export default api({ role: 'viewer' }, async ({ context, server }) => listTray(context, await server()))

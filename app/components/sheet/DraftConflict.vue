@@ -1,0 +1,36 @@
+<script setup lang="ts">
+/** Somebody else changed the same file: both sides, and what to do with them. */
+const sheet = useSheetStore()
+const shown = ref(false)
+</script>
+
+<template>
+  <div v-if="sheet.theirs" class="conflict" role="alert">
+    <p>
+      <FindingMark kind="decision" /> <b>{{ sheet.theirs.changedBy || 'Somebody else' }}</b> changed this file while you did. Yours is here
+      and not kept yet; theirs is in the tray. Nothing is lost until you choose.
+    </p>
+    <div class="acts">
+      <button class="btn" :aria-expanded="shown" @click="shown = !shown">{{ shown ? 'Hide' : 'Show' }} the difference</button>
+      <button class="btn" @click="sheet.draft?.settle('theirs')">Go on with theirs</button>
+      <button class="btn" @click="sheet.draft?.settle('mine')">Keep mine instead</button>
+    </div>
+    <TextDiff v-if="shown" :before="sheet.theirs.text" :after="sheet.text" />
+  </div>
+</template>
+
+<style scoped>
+.conflict {
+  padding: 8px 16px;
+  background: var(--wash-error);
+  border-bottom: 1px solid var(--crust);
+  font: var(--t-small);
+  max-height: 50%;
+  overflow: auto;
+}
+.acts {
+  display: flex;
+  gap: 8px;
+  margin-top: 6px;
+}
+</style>

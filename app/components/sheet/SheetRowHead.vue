@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import type { HeadRow } from '~/utils/sheet-rows'
+
+/** The head of a section, or of one of many like entries with what can be done to it. */
+const props = defineProps<{ row: HeadRow; focused: boolean; locked: boolean; naming: string | null }>()
+const emit = defineEmits<{ copy: []; remove: []; named: [name: string]; cancel: [] }>()
+const isEntry = computed(() => props.row.type === 'entry')
+const name = ref('')
+const field = useTemplateRef<HTMLInputElement>('field')
+watch(
+  () => props.naming,
+  async (given) => {
+    if (given === null) return
+    name.value = given
+    await nextTick()
+    field.value?.select()
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <div class="head" :style="{ paddingLeft: `${46 + Math.max(0, row.depth - 1) * 12}px` }">
+    <span v-if="isEntry" class="no">{{ row.line }}</span><LayerMark
+      v-if="isEntry"
+      class="lm-at"
+      :factory="row.inFactory"
+      :yours="row.mine"
+      :update="row.update !== null"
+    />
+    <h2>{{ row.label }}</h2>
+    <code v-if="!isEntry">{{ row.key }}</code>
+    <span v-if="isEntry && focused && !locked" class="entry-acts">
+      <button class="act" @click="emit('copy')">Duplicate</button><kbd>d</kbd><button class="act" @click="emit('remove')">Remove</button>
+    </span>
+    <span class="r"
+      >{{ row.settings }} settings<template v-if="row.mineCount > 0">, {{ row.mineCount }} yours</template></span
+    >
+    <form v-if="naming !== null" class="naming" @submit.prevent="emit('named', name.trim())">
+      <label>Name of the copy <input ref="field" v-model="name" class="in w3" @keydown.esc.stop="emit('cancel')" /></label
+      ><button class="btn small">Duplicate</button>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  min-height: var(--head);
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  padding: 5px 22px 2px 46px;
+  border-bottom: 1px solid var(--hairline);
+  position: relative;
+  flex-wrap: wrap;
+}
+.head h2 {
+  font: var(--t-section);
+}
+.head code {
+  color: var(--muted);
+}
+.head .r {
+  margin-left: auto;
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.entry .head {
+  border-bottom: 0;
+  border-top: 1px solid var(--hairline);
+  padding-left: 84px !important;
+}
+.section + .entry .head {
+  border-top: 0;
+}
+.no {
+  font: 400 11px/20px var(--mono);
+  color: var(--muted);
+  text-align: right;
+  position: absolute;
+  left: 0;
+  width: 36px;
+}
+.lm-at {
+  position: absolute;
+  left: 48px;
+  margin: 0;
+  top: 6px;
+}
+.entry-acts {
+  display: inline-flex;
+  gap: 8px;
+  font: var(--t-fine);
+  align-items: baseline;
+}
+.naming {
+  width: 100%;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font: var(--t-small);
+  padding: 2px 0 4px;
+}
+</style>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import type { Value } from '@pasticcio/core'
+import type { LineRow } from '~/utils/sheet-rows'
+
+/** One setting on its line: number, layers, name, key, control, and what there is to say about it. */
+const props = defineProps<{
+  row: LineRow
+  locked: boolean
+  /** The worst finding here, with its first sentence. */
+  finding: { readonly severity: 'error' | 'warning'; readonly words: string } | null
+}>()
+const emit = defineEmits<{ set: [value: Value] }>()
+const factory = computed(() => props.row.factory || 'empty')
+</script>
+
+<template>
+  <div class="ln">
+    <span class="no">{{ row.line || '' }}</span><LayerMark
+      class="lm-at"
+      :factory="row.inFactory"
+      :yours="row.mine"
+      :update="row.update !== null"
+    />
+    <span class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{ row.label }}</span><code
+      class="ky cut"
+      >{{ row.key }}</code
+    >
+    <span v-if="row.type === 'removed'" class="ct muted">you took it out</span>
+    <span v-else class="ct"
+      ><SettingControl :row="row" :disabled="locked" :bad="finding?.severity === 'error'" @set="(value) => emit('set', value)"
+    /></span>
+    <span class="nt cut">
+      <template v-if="finding"
+        ><FindingMark :kind="finding.severity" /><span class="w" :class="finding.severity === 'error' ? 'err' : 'wrn'">{{
+          finding.words
+        }}</span></template
+      >
+      <template v-else
+        ><template v-if="row.mine && row.inFactory"
+          ><i class="bar f" /><span class="cut">{{ factory }}</span></template
+        ><template v-if="row.update !== null"
+          ><i class="bar u" /><span class="upd cut">{{ row.update || 'empty' }}</span></template
+        ></template
+      >
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.ln {
+  min-height: var(--line);
+  display: grid;
+  grid-template-columns: 36px 36px 176px 100px minmax(210px, 1.1fr) minmax(0, 1fr);
+  align-items: center;
+  padding-right: 22px;
+}
+.no {
+  font: 400 11px/20px var(--mono);
+  color: var(--muted);
+  text-align: right;
+}
+.lm-at {
+  margin-left: 12px;
+}
+.ky {
+  color: var(--muted);
+  padding-right: 6px;
+}
+.ct {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-width: 0;
+}
+.nt {
+  font: var(--t-key);
+  color: var(--muted);
+  display: flex;
+  align-items: center;
+  gap: 5px;
+  padding-left: 8px;
+}
+.nt .w {
+  font: var(--t-fine);
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.removed .lb {
+  text-decoration: line-through;
+  color: var(--muted);
+}
+.focus .lb {
+  font-weight: 700;
+}
+.focus .ln {
+  min-height: 28px;
+}
+.wide .ct {
+  grid-column: 5 / 7;
+}
+.wide .nt {
+  display: none;
+}
+.wide .ct :deep(.in) {
+  width: 100%;
+}
+</style>

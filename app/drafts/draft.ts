@@ -1,0 +1,209 @@
+import { shallowRef, type ShallowRef } from 'vue'
+import { applyEdits, invertEdits, trimEdit, type Edit } from '@pasticcio/core'
+import type { DraftView, FileView } from '../utils/types'
+import type { Operation, OperationResult } from './engine'
+
+/** `kept`: the server has it. `conflict`: somebody else changed it meanwhile; both sides are here. */
+export type DraftState = 'clean' | 'waiting' | 'saving' | 'kept' | 'conflict' | 'failed'
+
+/** What is sent to be kept. */
+export interface Kept {
+  readonly path: string
+  readonly text: string
+  readonly baseSha: string
+  readonly draftSha: string | null
+}
+
+/** Somebody else's draft came first. */
+export class DraftChanged extends Error {
+  constructor(
+    message: string,
+    readonly theirs: DraftView,
+  ) {
+    super(message)
+    this.name = 'DraftChanged'
+  }
+}
+
+/** What a draft needs of the world. */
+export interface DraftPorts {
+  readonly engine: {
+    edit(edits: readonly Edit[]): unknown
+    operate(operation: Operation): OperationResult | Promise<OperationResult>
+  }
+  /** Keeps the draft. @returns its hash, null when it reads like the file @throws DraftChanged, or any error with words */
+  keep(draft: Kept): Promise<string | null>
+  /** Called after the text changed, and after something was kept. */
+  readonly changed?: (what: 'text' | 'kept') => void
+  readonly saveAfterMs?: number
+}
+
+/** A settings file somebody works on. Without Pinia and the network, so that it can be tried by itself. */
+export interface Draft {
+  readonly view: FileView
+  readonly text: ShallowRef<string>
+  readonly state: ShallowRef<DraftState>
+  /** What went wrong last, in words; empty for nothing. */
+  readonly problem: ShallowRef<string>
+  readonly theirs: ShallowRef<DraftView | null>
+  /** Counts every change of the text. */
+  readonly version: ShallowRef<number>
+  edit(edits: readonly Edit[]): void
+  /** @returns whether it could be done */
+  operate(operation: Operation): Promise<boolean>
+  undo(): void
+  redo(): void
+  /** What waits to be kept is kept now. */
+  flush(): Promise<void>
+  /** What waits to be kept, for a page that is being left; it counts as kept then. */
+  takeWaiting(): Kept | null
+  /** Settles a conflict: theirs takes the place of mine, which `undo` brings back; or mine is kept over theirs. */
+  settle(choice: 'mine' | 'theirs'): Promise<void>
+  close(): void
+}
+
+const SAVE_AFTER_MS = 350
+
+export function createDraft(view: FileView, ports: DraftPorts): Draft {
+  const text = shallowRef(view.draft?.text ?? view.text)
+  const state = shallowRef<DraftState>(view.draft ? 'kept' : 'clean')
+  const problem = shallowRef('')
+  const theirs = shallowRef<DraftView | null>(null)
+  const version = shallowRef(0)
+  const baseSha = view.draft?.baseSha ?? view.sha
+  let draftSha = view.draft?.sha ?? null
+  const undoStack: (readonly Edit[])[] = []
+  const redoStack: (readonly Edit[])[] = []
+  let timer: ReturnType<typeof setTimeout> | null = null
+  let saving: Promise<void> | null = null
+  /** Operations are worked out one after the other, each on the text the one before left. */
+  let operations: Promise<unknown> = Promise.resolve()
+  let open = true
+
+  function apply(edits: readonly Edit[]): readonly Edit[] {
+    const back = invertEdits(text.value, edits)
+    text.value = applyEdits(text.value, edits)
+    version.value++
+    ports.engine.edit(edits)
+    if (state.value !== 'conflict') state.value = 'waiting'
+    ports.changed?.('text')
+    schedule()
+    return back
+  }
+
+  function edit(edits: readonly Edit[]): void {
+    if (edits.length === 0) return
+    undoStack.push(apply(edits))
+    redoStack.length = 0
+  }
+
+  function step(from: (readonly Edit[])[], to: (readonly Edit[])[]): void {
+    const back = from.pop()
+    if (back) to.push(apply(back))
+  }
+
+  function operate(operation: Operation): Promise<boolean> {
+    const done = operations.then(async () => {
+      for (;;) {
+        const before = version.value
+        const result = await ports.engine.operate(operation)
+        // where somebody typed in between, what was worked out does not fit any more
+        if (version.value === before || !open) return take(result)
+      }
+    })
+    operations = done.catch(() => undefined)
+    return done
+  }
+
+  function take(result: OperationResult): boolean {
+    problem.value = 'problem' in result ? result.problem : ''
+    if ('problem' in result) return false
+    edit(result.edits)
+    return true
+  }
+
+  function schedule(): void {
+    if (timer) clearTimeout(timer)
+    timer = null
+    if (open && state.value === 'waiting') timer = setTimeout(() => void save(), ports.saveAfterMs ?? SAVE_AFTER_MS)
+  }
+
+  const waiting = (): Kept => ({ path: view.path, text: text.value, baseSha, draftSha })
+
+  function save(): Promise<void> {
+    if (timer) clearTimeout(timer)
+    timer = null
+    // one at a time: the next one is made from what this one leaves
+    saving ??= saveNow().finally(() => {
+      saving = null
+      schedule()
+    })
+    return saving
+  }
+
+  async function saveNow(): Promise<void> {
+    const sent = waiting()
+    state.value = 'saving'
+    try {
+      draftSha = await ports.keep(sent)
+      problem.value = ''
+      state.value = text.value !== sent.text ? 'waiting' : draftSha === null ? 'clean' : 'kept'
+      ports.changed?.('kept')
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+      state.value = error instanceof DraftChanged ? 'conflict' : 'failed'
+      if (error instanceof DraftChanged) theirs.value = error.theirs
+    }
+  }
+
+  async function flush(): Promise<void> {
+    await operations
+    if (saving) await saving
+    if (state.value === 'waiting' || state.value === 'failed') await save()
+  }
+
+  function takeWaiting(): Kept | null {
+    if (state.value !== 'waiting') return null
+    if (timer) clearTimeout(timer)
+    timer = null
+    state.value = 'kept'
+    return waiting()
+  }
+
+  async function settle(choice: 'mine' | 'theirs'): Promise<void> {
+    const other = theirs.value
+    if (!other) return
+    draftSha = other.sha
+    theirs.value = null
+    problem.value = ''
+    state.value = 'waiting'
+    if (choice === 'theirs') {
+      const whole = trimEdit(text.value, { from: 0, to: text.value.length, insert: other.text })
+      if (whole) edit([whole])
+    }
+    await save()
+  }
+
+  function close(): void {
+    open = false
+    if (timer) clearTimeout(timer)
+    timer = null
+  }
+
+  return {
+    view,
+    text,
+    state,
+    problem,
+    theirs,
+    version,
+    edit,
+    operate,
+    undo: () => step(undoStack, redoStack),
+    redo: () => step(redoStack, undoStack),
+    flush,
+    takeWaiting,
+    settle,
+    close,
+  }
+}

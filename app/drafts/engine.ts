@@ -1,0 +1,281 @@
+import {
+  LineIndex,
+  OperationError,
+  RuleBook,
+  addEntry,
+  checkFile,
+  duplicateEntry,
+  findMoves,
+  formatOf,
+  formatPointer,
+  getNode,
+  layer,
+  listFindings,
+  parse,
+  parsePointer,
+  removeEntry,
+  reread,
+  setValue,
+  valueOf,
+  workspaceFile,
+  workspaceOf,
+  type Document,
+  type Edit,
+  type FileFinding,
+  type FindingsByCheck,
+  type Reading,
+  type WorkspaceFile,
+} from '@pasticcio/core'
+import { keysOf, rowOf, sheetSketch, type HeadRow, type RowSketch, type SheetInput, type SheetRow } from '../utils/sheet-rows'
+import { shapeOf } from '../utils/row-shapes'
+import { fromWire, type WireValue } from './wire'
+
+/** The texts of one settings file. */
+export interface EngineInput {
+  readonly path: string
+  readonly plugin: string
+  readonly reading: Reading
+  /** The draft, or what is on the server. */
+  readonly text: string
+  readonly base: string
+  readonly factory: string | null
+  readonly update: string | null
+  /** Whether mistakes are looked for; files that the server writes are only shown. */
+  readonly checked: boolean
+}
+
+/** One thing done to the settings. */
+export type Operation =
+  | { readonly kind: 'set'; readonly pointer: string; readonly value: WireValue }
+  | { readonly kind: 'remove'; readonly pointer: string }
+  | { readonly kind: 'duplicate'; readonly pointer: string; readonly name: string | null }
+  | { readonly kind: 'to-factory'; readonly pointer: string }
+
+export type OperationResult = { readonly edits: readonly Edit[] } | { readonly problem: string }
+
+export interface PlacedFinding extends FileFinding {
+  readonly line: number
+  readonly column: number
+  /** The row it stands at; empty where no row does. */
+  readonly pointer: string
+}
+
+/** The part of the sheet somebody looks at. */
+export interface SheetQuery {
+  readonly from: number
+  readonly to: number
+  readonly onlyMine: boolean
+  /** The pointer of the line in focus. */
+  readonly focus: string
+}
+
+export interface SheetSnapshot {
+  /** The shape of each row, which says how high it is (utils/row-shapes.ts). */
+  readonly shapes: Uint8Array<ArrayBuffer>
+  readonly from: number
+  readonly rows: readonly SheetRow[]
+  readonly focus: { readonly index: number; readonly row: SheetRow; readonly entry: HeadRow | null } | null
+  readonly findings: readonly PlacedFinding[]
+  readonly findingCount: number
+  readonly settings: number
+  readonly updates: number
+  readonly lineCount: number
+  /** Lines of settings that are mine, and of those an update changes, in order. */
+  readonly mineLines: Uint32Array<ArrayBuffer>
+  readonly updateLines: Uint32Array<ArrayBuffer>
+}
+
+export type SeekFor = 'any' | 'mine' | 'setting'
+
+/** So many findings are listed; the rest is counted. */
+const MOST_FINDINGS = 500
+
+const errorsIn = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
+
+/**
+ * Everything that is computed of one settings file while it is edited: its tree, its mistakes and the rows of its sheet.
+ * It holds no interface and no network, and runs in a worker.
+ */
+export class SheetEngine {
+  private readonly file: WorkspaceFile | null
+  private readonly base: Document | null
+  private readonly update: Document | null
+  private readonly rules: RuleBook
+  private readonly moves: ReadonlyMap<string, string>
+  private document: Document | null
+  private findings: FindingsByCheck | null = null
+  private index: LineIndex | null = null
+  private sketch: RowSketch[] | null = null
+  /** What an operation came to, for the edit that follows it. */
+  private ahead: { readonly edits: readonly Edit[]; readonly result: ReturnType<typeof reread> } | null = null
+
+  constructor(private readonly input: EngineInput) {
+    const { path, plugin, reading, text, base, factory, update } = input
+    const format = formatOf(path)
+    this.file = workspaceFile({ path, plugin, reading, text, factory })
+    this.document = this.file?.document ?? null
+    this.base = format && parse(base, format, reading)
+    this.update = format && update !== null ? parse(update, format, reading) : null
+    this.rules = new RuleBook(this.file?.rules ?? [])
+    this.moves = this.file?.factory && this.update ? findMoves(this.file.factory, this.update) : new Map()
+    this.checkAll()
+  }
+
+  private checkAll(): void {
+    if (!this.input.checked || !this.file || !this.document) return
+    const file = { ...this.file, document: this.document }
+    this.findings = checkFile(workspaceOf([file]), file)
+  }
+
+  /** Takes in edits of the text; only what they touch is read and checked again. */
+  edit(edits: readonly Edit[]): void {
+    if (!this.document || !this.file) return
+    const ahead = this.ahead?.edits === edits || JSON.stringify(this.ahead?.edits) === JSON.stringify(edits) ? this.ahead : null
+    const { document, changes } = ahead?.result ?? reread(this.document, edits)
+    this.ahead = null
+    this.document = document
+    this.index = null
+    this.sketch = null
+    if (!this.findings) return
+    const file = { ...this.file, document }
+    this.findings = checkFile(workspaceOf([file]), file, { findings: this.findings, changes })
+  }
+
+  /** The edits that an operation comes to; they are not taken in before `edit`. */
+  operate(operation: Operation): OperationResult {
+    const { document } = this
+    if (!document) return { problem: 'This file is of no format that is known here.' }
+    try {
+      const edits = this.editsOf(document, operation)
+      const result = reread(document, edits)
+      if (errorsIn(result.document) > errorsIn(document))
+        return { problem: `This cannot be done: the file would not read any more: ${result.document.findings[0]!.message}` }
+      this.ahead = { edits, result }
+      return { edits }
+    } catch (error) {
+      if (!(error instanceof OperationError)) throw error
+      return { problem: `This cannot be done: ${error.message}.` }
+    }
+  }
+
+  private editsOf(document: Document, operation: Operation): readonly Edit[] {
+    const keys = parsePointer(operation.pointer) ?? []
+    switch (operation.kind) {
+      case 'set':
+        return setValue(document, keys, fromWire(operation.value))
+      case 'remove':
+        return removeEntry(document, keys)
+      case 'duplicate':
+        return duplicateEntry(document, keys, operation.name)
+      case 'to-factory':
+        return this.toFactory(document, keys)
+    }
+  }
+
+  /** Gives a setting the value the plugin shipped; one that was removed comes back. */
+  private toFactory(document: Document, keys: readonly string[]): readonly Edit[] {
+    const shipped = this.file?.factory
+    const node = shipped && getNode(shipped, keys)
+    if (!shipped || !node) return []
+    const value = valueOf(shipped, node)
+    return getNode(document, keys) ? setValue(document, keys, value) : addEntry(document, keys.slice(0, -1), keys[keys.length - 1]!, value)
+  }
+
+  /** How many things in the file are mine. */
+  customisations(): number {
+    return this.file?.factory && this.document ? layer(this.file.factory, this.document).length : 0
+  }
+
+  private get lines(): LineIndex {
+    return (this.index ??= new LineIndex(this.document?.text ?? this.input.text))
+  }
+
+  private get sheetInput(): SheetInput {
+    const { document, base, update, rules, moves } = this
+    const lineOf = (offset: number): number => this.lines.position(offset).line
+    return { document: document!, base: base!, factory: this.file?.factory ?? null, update, rules, moves, lineOf }
+  }
+
+  private get rows(): RowSketch[] {
+    return (this.sketch ??= this.document && this.base ? sheetSketch(this.sheetInput) : [])
+  }
+
+  private shown(onlyMine: boolean): RowSketch[] {
+    return onlyMine ? this.rows.filter((row) => row.mine || row.staged) : this.rows
+  }
+
+  /** What somebody sees who looks at a part of the sheet. */
+  sheet(query: SheetQuery): SheetSnapshot {
+    const shown = this.shown(query.onlyMine)
+    const from = Math.max(0, Math.min(query.from, shown.length))
+    const settings = this.rows.filter((row) => row.type === 'setting')
+    const linesOf = (rows: readonly RowSketch[]): Uint32Array<ArrayBuffer> =>
+      Uint32Array.from(new Set(rows.map((row) => this.lines.position(row.entry.from).line)))
+    const all = this.findings ? listFindings(this.input.path, this.findings) : []
+    return {
+      shapes: Uint8Array.from(shown, shapeOf),
+      from,
+      rows: shown.slice(from, query.to).map((row) => rowOf(this.sheetInput, row)),
+      focus: this.focusAt(shown, query.focus),
+      findings: all.slice(0, MOST_FINDINGS).map((finding) => this.placed(finding)),
+      findingCount: all.length,
+      settings: settings.length,
+      updates: settings.filter((row) => row.changes).length,
+      lineCount: this.lines.lineCount,
+      mineLines: linesOf(settings.filter((row) => row.mine)).sort(),
+      updateLines: linesOf(settings.filter((row) => row.changes)).sort(),
+    }
+  }
+
+  private placed(finding: FileFinding): PlacedFinding {
+    return { ...finding, ...this.lines.position(finding.from), pointer: this.pointerAt(finding.from) }
+  }
+
+  private focusAt(shown: readonly RowSketch[], pointer: string): SheetSnapshot['focus'] {
+    const index = this.indexIn(shown, pointer)
+    if (index < 0) return null
+    const row = shown[index]!
+    let entry: RowSketch | null = row
+    while (entry && entry.type !== 'entry') entry = entry.parent
+    return { index, row: rowOf(this.sheetInput, row), entry: entry && (rowOf(this.sheetInput, entry) as HeadRow) }
+  }
+
+  private indexIn(rows: readonly RowSketch[], pointer: string): number {
+    const keys = parsePointer(pointer) ?? []
+    const last = keys.at(-1)
+    return last === undefined
+      ? -1
+      : rows.findIndex((row) => row.entry.key === last && row.depth === keys.length - 1 && formatPointer(keysOf(row)) === pointer)
+  }
+
+  /** The pointer of the last row that starts at or before an offset; empty where none does. */
+  private pointerAt(offset: number): string {
+    const row = this.rowAt(offset)
+    return row ? formatPointer(keysOf(row)) : ''
+  }
+
+  private rowAt(offset: number): RowSketch | null {
+    const line = this.lines.position(offset).line
+    const end = this.lines.startOf(line + 1)
+    const after = line >= this.lines.lineCount ? Infinity : end
+    let best: RowSketch | null = null
+    for (const row of this.rows)
+      if (row.type !== 'removed' && row.entry.from < after && (!best || row.entry.from >= best.entry.from)) best = row
+    return best
+  }
+
+  /** The pointer of the row that a line of the file belongs to. */
+  pointerAtLine(line: number): string {
+    return this.pointerAt(this.lines.startOf(line))
+  }
+
+  /** The next row from another one, in either direction; the same where there is none. */
+  seek(pointer: string, by: 1 | -1, what: SeekFor, onlyMine: boolean): string {
+    const rows = this.shown(onlyMine)
+    const fits = (row: RowSketch): boolean =>
+      what === 'any' || (what === 'setting' ? row.type === 'setting' : row.mine && row.type !== 'section')
+    const at = this.indexIn(rows, pointer)
+    for (let i = at + by; i >= 0 && i < rows.length; i += by) if (fits(rows[i]!)) return formatPointer(keysOf(rows[i]!))
+    return pointer
+  }
+}

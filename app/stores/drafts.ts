@@ -1,0 +1,109 @@
+import { defineStore } from 'pinia'
+import { DraftChanged, createDraft, type Draft, type Kept } from '~/drafts/draft'
+import { openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
+import type { DraftView, FileView } from '~/utils/types'
+
+interface OpenDraft {
+  readonly draft: Draft
+  readonly engine: WorkerEngine['engine']
+  close(): void
+}
+
+/** The settings files somebody works on, by path. One is at hand; others stay until what waits in them is kept. */
+export const useDraftsStore = defineStore('drafts', () => {
+  const server = useServerStore()
+  const tray = useTrayStore()
+  const open = new Map<string, OpenDraft>()
+  const current = shallowRef<OpenDraft | null>(null)
+  const problem = ref('')
+  /** The last path that was asked for: an answer that comes later than that of another one is dropped. */
+  let wanted = ''
+  let onText: () => void = () => undefined
+
+  async function load(path: string): Promise<OpenDraft> {
+    const view = await callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`)
+    const input = {
+      path,
+      plugin: view.plugin,
+      reading: view.reading,
+      text: view.draft?.text ?? view.text,
+      base: view.text,
+      factory: view.factory,
+      update: view.update?.text ?? null,
+      checked: !view.record,
+    }
+    const { engine, close } = await openWorkerEngine(input)
+    const draft = createDraft(view, {
+      engine,
+      keep,
+      changed: (what) => (what === 'text' ? onText() : void Promise.all([tray.refresh(), server.refresh()])),
+    })
+    return {
+      draft,
+      engine,
+      close() {
+        draft.close()
+        close()
+      },
+    }
+  }
+
+  async function keep(kept: Kept): Promise<string | null> {
+    try {
+      return (await callApi<{ draftSha: string | null }>(`${server.base}/draft`, { method: 'PUT', body: kept })).draftSha
+    } catch (error) {
+      if (error instanceof ApiProblem && error.code === 'draft-changed')
+        throw new DraftChanged(error.message, error.data['draft'] as DraftView)
+      throw error
+    }
+  }
+
+  /** Opens a file, or goes on with the draft that is open. */
+  async function show(path: string): Promise<void> {
+    wanted = path
+    problem.value = ''
+    await leave()
+    if (wanted !== path || path === '') return
+    try {
+      const known = open.get(path) ?? (await load(path))
+      if (wanted !== path) return known.close()
+      open.set(path, known)
+      current.value = known
+    } catch (error) {
+      problem.value = wordsOf(error)
+    }
+  }
+
+  /** Keeps what waits in the draft at hand, and closes it; one in conflict, or that could not be kept, stays open. */
+  async function leave(): Promise<void> {
+    const at = current.value
+    current.value = null
+    if (!at) return
+    await at.draft.flush()
+    if (at.draft.state.value === 'conflict' || at.draft.state.value === 'failed') return
+    open.delete(at.draft.view.path)
+    at.close()
+  }
+
+  /** Loads the file at hand anew, as after something else changed it; what waits is let go. */
+  async function reload(): Promise<void> {
+    const path = current.value?.draft.view.path
+    if (path === undefined) return
+    current.value?.close()
+    current.value = null
+    open.delete(path)
+    await show(path)
+  }
+
+  /** The page is being left: what waits is sent along, since there is no later. */
+  function sendWaiting(): void {
+    for (const { draft } of open.values()) {
+      const kept = draft.takeWaiting()
+      if (!kept) continue
+      const body = JSON.stringify(kept)
+      void fetch(`${server.base}/draft`, { method: 'PUT', body, headers: { 'content-type': 'application/json' }, keepalive: true })
+    }
+  }
+
+  return { current, problem, show, leave, reload, sendWaiting, whenText: (hear: () => void) => (onText = hear) }
+})

@@ -1,0 +1,171 @@
+import { defineStore } from 'pinia'
+import type { Edit, Value } from '@pasticcio/core'
+import type { Operation, PlacedFinding, SeekFor, SheetSnapshot } from '~/drafts/engine'
+import { toWire } from '~/drafts/wire'
+import type { SheetRow } from '~/utils/sheet-rows'
+
+/** A finding as the sheet shows it: one of ours, or a complaint of the running server. */
+export interface ShownFinding extends PlacedFinding {
+  readonly fromServer?: boolean
+}
+
+const FIRST_ROWS = 400
+/** Larger files have what is mine counted when nobody types for a moment. */
+const COUNT_AT_ONCE = 200_000
+const COUNT_AFTER_MS = 400
+
+/** The settings file at hand as its sheet: rows, findings and the line in focus. */
+export const useSheetStore = defineStore('sheet', () => {
+  const server = useServerStore()
+  const drafts = useDraftsStore()
+  const focus = ref('')
+  const onlyMine = ref(false)
+  const range = shallowRef({ from: 0, to: FIRST_ROWS })
+  const snapshot = shallowRef<SheetSnapshot | null>(null)
+  const customisations = ref(0)
+  let asking: Promise<void> | null = null
+  let stale = false
+  let counting: ReturnType<typeof setTimeout> | null = null
+
+  const draft = computed(() => drafts.current?.draft ?? null)
+  const view = computed(() => draft.value?.view ?? null)
+  const text = computed(() => draft.value?.text.value ?? '')
+  const version = computed(() => draft.value?.version.value ?? 0)
+  const problem = computed(() => draft.value?.problem.value || drafts.problem)
+  const theirs = computed(() => draft.value?.theirs.value ?? null)
+  const isStaged = computed(() => view.value !== null && text.value !== view.value.text)
+  const rows = computed<readonly SheetRow[]>(() => snapshot.value?.rows ?? [])
+  const inFocus = computed(() => rows.value.find((row) => row.pointer === focus.value) ?? snapshot.value?.focus?.row ?? null)
+
+  const said = computed(() =>
+    isStaged.value
+      ? []
+      : server.complaints
+          .filter((item) => item.path === view.value?.path)
+          .map((item): ShownFinding => {
+            const line = item.line ?? 1
+            const message = `The server says: ${item.reason}`
+            const place = { from: 0, to: 0, line, column: 1, pointer: saidAt.value.get(line) ?? '' }
+            return { ...place, code: 'syntax', severity: 'error', message, file: item.path!, check: 'server', fromServer: true }
+          }),
+  )
+  /** Rows of the lines that the server complained about. */
+  const saidAt = shallowRef<ReadonlyMap<number, string>>(new Map())
+  const findings = computed<readonly ShownFinding[]>(() =>
+    [...said.value, ...(snapshot.value?.findings ?? [])].sort((a, b) => a.line - b.line),
+  )
+
+  /** Asks the engine what is to be seen now; questions that come meanwhile become one. */
+  function refresh(): Promise<void> {
+    stale = true
+    asking ??= ask().finally(() => (asking = null))
+    return asking
+  }
+
+  async function ask(): Promise<void> {
+    while (stale && drafts.current) {
+      stale = false
+      const { engine } = drafts.current
+      const now = await engine.sheet({ ...range.value, onlyMine: onlyMine.value, focus: focus.value })
+      if (drafts.current?.engine === engine) snapshot.value = now
+    }
+    count()
+  }
+
+  function count(): void {
+    if (counting) clearTimeout(counting)
+    const run = async (): Promise<void> => {
+      const at = drafts.current
+      const mine = await at?.engine.customisations()
+      if (mine !== undefined && drafts.current === at) customisations.value = mine
+    }
+    if (text.value.length < COUNT_AT_ONCE) void run()
+    else counting = setTimeout(() => void run(), COUNT_AFTER_MS)
+  }
+
+  async function findComplaints(): Promise<void> {
+    const lines = server.complaints.filter((item) => item.path === view.value?.path).map((item) => item.line ?? 1)
+    const engine = drafts.current?.engine
+    if (engine) saidAt.value = new Map(await Promise.all(lines.map(async (line) => [line, await engine.pointerAtLine(line)] as const)))
+  }
+
+  drafts.whenText(() => void refresh())
+  watch([onlyMine, range], () => void refresh())
+  watch(focus, (pointer) => {
+    if (!rows.value.some((row) => row.pointer === pointer) || snapshot.value?.focus?.row.pointer !== pointer) void refresh()
+  })
+  watch(() => server.complaints, findComplaints)
+  watch(
+    () => drafts.current,
+    () => {
+      snapshot.value = null
+      customisations.value = 0
+      range.value = { from: 0, to: FIRST_ROWS }
+      saidAt.value = new Map()
+    },
+  )
+
+  /** Shows a file; resolves when its rows are there. */
+  async function open(path: string): Promise<void> {
+    if (view.value?.path !== path) focus.value = ''
+    await drafts.show(path)
+    await Promise.all([refresh(), findComplaints()])
+  }
+
+  async function reload(): Promise<void> {
+    await drafts.reload()
+    await refresh()
+  }
+
+  const operate = async (operation: Operation): Promise<boolean> => (await draft.value?.operate(operation)) ?? false
+  const set = (pointer: string, value: Value): Promise<boolean> => operate({ kind: 'set', pointer, value: toWire(value) })
+  const remove = (pointer: string): Promise<boolean> => operate({ kind: 'remove', pointer })
+  const duplicate = (pointer: string, name: string | null): Promise<boolean> => operate({ kind: 'duplicate', pointer, name })
+  const toFactory = (pointer: string): Promise<boolean> => operate({ kind: 'to-factory', pointer })
+  const edit = (edits: readonly Edit[]): void => draft.value?.edit(edits)
+
+  function applyFix(finding: ShownFinding): void {
+    if (finding.fix) edit(finding.fix.edits)
+  }
+
+  /** The row after or before the one in focus. */
+  async function seek(by: 1 | -1, what: SeekFor): Promise<string> {
+    return (await drafts.current?.engine.seek(focus.value, by, what, onlyMine.value)) ?? focus.value
+  }
+
+  /** The row of a line of the file; empty where there is none. */
+  async function pointerAtLine(line: number): Promise<string> {
+    return (await drafts.current?.engine.pointerAtLine(line)) ?? ''
+  }
+
+  return {
+    draft,
+    view,
+    text,
+    version,
+    problem,
+    theirs,
+    isStaged,
+    focus,
+    onlyMine,
+    range,
+    snapshot,
+    rows,
+    inFocus,
+    customisations,
+    findings,
+    open,
+    reload,
+    refresh,
+    set,
+    remove,
+    duplicate,
+    toFactory,
+    edit,
+    applyFix,
+    seek,
+    pointerAtLine,
+    undo: () => draft.value?.undo(),
+    redo: () => draft.value?.redo(),
+  }
+})

@@ -1,0 +1,12 @@
+import { expose, transfer } from 'comlink'
+import { SheetEngine, type SheetQuery, type SheetSnapshot } from '../drafts/engine'
+
+/** The engine of one draft, off the main thread; long arrays go over without a copy. */
+class WorkerEngine extends SheetEngine {
+  override sheet(query: SheetQuery): SheetSnapshot {
+    const snapshot = super.sheet(query)
+    return transfer(snapshot, [snapshot.shapes.buffer, snapshot.mineLines.buffer, snapshot.updateLines.buffer])
+  }
+}
+
+expose(WorkerEngine)

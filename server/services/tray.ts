@@ -1,0 +1,125 @@
+import {
+  blocksWriting,
+  checkWorkspace,
+  layer,
+  parse,
+  pluginOfPath,
+  readingFor,
+  workspaceFile,
+  workspaceOf,
+  type Customisation,
+} from '@pasticcio/core'
+import type { ApplyRow } from '../db/repositories/applies'
+import type { DraftRow } from '../db/repositories/drafts'
+import { applyChange, type PlannedAction } from './apply'
+import { hashAt } from './apply-writes'
+import type { Context, Server } from './context'
+import { ServiceError, notFound } from './errors'
+import { SIZES } from './sizes'
+import { decode } from './text'
+
+/** What a draft changes, worked out once for each pair of texts. */
+export interface DraftChanges {
+  /** The first of them. */
+  readonly changes: readonly Customisation[]
+  readonly count: number
+  /** Mistakes that keep the file from being written. */
+  readonly blocking: number
+}
+
+export interface TrayFile extends DraftChanges {
+  readonly path: string
+  readonly plugin: string
+  readonly sha: string
+  readonly changedBy: string
+  /** Whether the file on the server is no longer what the draft was made from. */
+  readonly drifted: boolean
+}
+
+/** The texts of one staged file. */
+export interface TrayText {
+  readonly base: string
+  readonly draft: string
+  /** What stands on the server now, where that is not what the draft was made from; empty for nothing. */
+  readonly now: string | null
+}
+
+/** So many changes of a file are listed. */
+const MOST_CHANGES = 200
+const MOST_KNOWN = 500
+
+/** What drafts change, by the hashes of both texts. */
+export class ChangesCache {
+  private readonly known = new Map<string, DraftChanges>()
+
+  async get(key: string, work: () => Promise<DraftChanges>): Promise<DraftChanges> {
+    const there = this.known.get(key)
+    if (there) return there
+    const made = await work()
+    if (this.known.size >= MOST_KNOWN) this.known.delete(this.known.keys().next().value!)
+    this.known.set(key, made)
+    return made
+  }
+}
+
+/** Everything staged for this server. */
+export async function listTray(context: Context, server: Server): Promise<TrayFile[]> {
+  const drafts = await context.drafts.list(server.row.id)
+  return Promise.all(
+    drafts.map(async (draft) => ({
+      path: draft.path,
+      plugin: pluginOfPath(server.family, draft.path) ?? '',
+      sha: draft.sha,
+      changedBy: draft.changedBy,
+      drifted: (await hashAt(server, draft.path)) !== draft.baseSha,
+      ...(await changesOf(context, server, draft)),
+    })),
+  )
+}
+
+/** One staged file with its texts. @throws ServiceError `not-found` */
+export async function trayText(context: Context, server: Server, path: string): Promise<TrayText> {
+  const draft = await context.drafts.get(server.row.id, path)
+  if (!draft) throw notFound(`draft of ${path} in the tray`)
+  const drifted = (await hashAt(server, path)) !== draft.baseSha
+  const bytes = drifted ? await server.place.read(path, SIZES.settings) : null
+  return {
+    base: await context.blobs.requireText(draft.baseSha),
+    draft: await context.blobs.requireText(draft.sha),
+    now: drifted ? (bytes ? decode(path, bytes) : '') : null,
+  }
+}
+
+function changesOf(context: Context, server: Server, { path, baseSha, sha }: DraftRow): Promise<DraftChanges> {
+  return server.changes.get(`${path} ${baseSha} ${sha}`, async () => {
+    const reading = readingFor(path, server.family)
+    const file = workspaceFile({ path, plugin: null, text: await context.blobs.requireText(sha), factory: null, reading })
+    if (!file) return { changes: [], count: 0, blocking: 0 }
+    const changes = layer(parse(await context.blobs.requireText(baseSha), file.document.format, reading), file.document)
+    const blocking = checkWorkspace(workspaceOf([file], server.family)).filter(blocksWriting).length
+    return { changes: changes.slice(0, MOST_CHANGES), count: changes.length, blocking }
+  })
+}
+
+/** Writes the staged drafts to the server. What was applied leaves the tray; what was staged meanwhile stays. */
+export async function applyTray(context: Context, server: Server, account: string): Promise<ApplyRow> {
+  const drafts = await context.drafts.list(server.row.id)
+  if (drafts.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
+  const actions = drafts.map((draft): PlannedAction => ({
+    kind: 'put',
+    path: draft.path,
+    content: { sha: draft.sha },
+    expected: draft.baseSha,
+  }))
+  const plugins = [...new Set(drafts.map((draft) => pluginOfPath(server.family, draft.path)).filter((name) => name !== null))]
+  const title = await titleOf(context, server, drafts, plugins)
+  const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)
+  for (const draft of drafts) await context.drafts.removeIf(server.row.id, draft.path, draft.sha)
+  return row
+}
+
+async function titleOf(context: Context, server: Server, drafts: readonly DraftRow[], plugins: readonly string[]): Promise<string> {
+  let count = 0
+  for (const draft of drafts) count += (await changesOf(context, server, draft)).count || 1
+  return `${count} change${count === 1 ? '' : 's'} in ${plugins.join(', ')}`
+}
