@@ -1,12 +1,14 @@
 // The core, bundled for a benchmark, together with a helper of its tests if one is named.
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { join, resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
 
 export async function loadCore(...more) {
-  const work = mkdtempSync(join(tmpdir(), 'bench-'))
+  // below node_modules, so that what is not bundled is found from there
+  const home = join('node_modules', '.pasticcio')
+  mkdirSync(home, { recursive: true })
+  const work = resolve(mkdtempSync(join(home, 'bench-')))
   const outfile = join(work, 'core.mjs')
   const contents = ['./packages/core/src/index.ts', ...more].map((path) => `export * from '${path}'`).join('\n')
   // what is bundled of others may ask for Node's own modules in the old way
@@ -15,6 +17,9 @@ export async function loadCore(...more) {
     stdin: { contents, resolveDir: process.cwd(), loader: 'ts' },
     bundle: true,
     platform: 'node',
+    external: ['puppeteer-core'],
+    // helpers of the tests look for the checkout from where they stand
+    define: { 'import.meta.url': JSON.stringify(pathToFileURL(resolve(more.at(-1) ?? 'bench/core.mjs')).href) },
     format: 'esm',
     outfile,
     banner,

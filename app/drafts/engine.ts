@@ -70,25 +70,36 @@ export interface SheetQuery {
 }
 
 export interface SheetSnapshot {
-  /** The shape of each row, which says how high it is (utils/row-shapes.ts). */
-  readonly shapes: Uint8Array<ArrayBuffer>
+  /** How many rows there are. */
+  readonly count: number
+  /** The shape of each row, which says how high it is (utils/row-shapes.ts); null where it is as it was told last. */
+  readonly shapes: Uint8Array<ArrayBuffer> | null
   readonly from: number
   readonly rows: readonly SheetRow[]
   readonly focus: { readonly index: number; readonly row: SheetRow; readonly entry: HeadRow | null } | null
-  readonly findings: readonly PlacedFinding[]
+  /** Null where they are as they were told last, and so for the lines below. */
+  readonly findings: readonly PlacedFinding[] | null
   readonly findingCount: number
   readonly settings: number
   readonly updates: number
   readonly lineCount: number
   /** Lines of settings that are mine, and of those an update changes, in order. */
-  readonly mineLines: Uint32Array<ArrayBuffer>
-  readonly updateLines: Uint32Array<ArrayBuffer>
+  readonly mineLines: Uint32Array<ArrayBuffer> | null
+  readonly updateLines: Uint32Array<ArrayBuffer> | null
 }
 
 export type SeekFor = 'any' | 'mine' | 'setting'
 
 /** So many findings are listed; the rest is counted. */
 const MOST_FINDINGS = 500
+
+type TypedArray = Uint8Array<ArrayBuffer> | Uint32Array<ArrayBuffer>
+
+function sameNumbers(a: TypedArray, b: TypedArray): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}
 
 const errorsIn = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
 
@@ -106,6 +117,7 @@ export class SheetEngine {
   private findings: FindingsByCheck | null = null
   private index: LineIndex | null = null
   private sketch: RowSketch[] | null = null
+  private readonly told = new Map<string, TypedArray | string>()
   /** What an operation came to, for the edit that follows it. */
   private ahead: { readonly edits: readonly Edit[]; readonly result: ReturnType<typeof reread> } | null = null
 
@@ -213,18 +225,31 @@ export class SheetEngine {
       Uint32Array.from(new Set(rows.map((row) => this.lines.position(row.entry.from).line)))
     const all = this.findings ? listFindings(this.input.path, this.findings) : []
     return {
-      shapes: Uint8Array.from(shown, shapeOf),
+      count: shown.length,
+      shapes: this.news('shapes', Uint8Array.from(shown, shapeOf)),
       from,
       rows: shown.slice(from, query.to).map((row) => rowOf(this.sheetInput, row)),
       focus: this.focusAt(shown, query.focus),
-      findings: all.slice(0, MOST_FINDINGS).map((finding) => this.placed(finding)),
+      findings: this.news(
+        'findings',
+        all.slice(0, MOST_FINDINGS).map((finding) => this.placed(finding)),
+      ),
       findingCount: all.length,
       settings: settings.length,
       updates: settings.filter((row) => row.changes).length,
       lineCount: this.lines.lineCount,
-      mineLines: linesOf(settings.filter((row) => row.mine)).sort(),
-      updateLines: linesOf(settings.filter((row) => row.changes)).sort(),
+      mineLines: this.news('mine', linesOf(settings.filter((row) => row.mine)).sort()),
+      updateLines: this.news('updates', linesOf(settings.filter((row) => row.changes)).sort()),
     }
+  }
+
+  /** What was told last need not be told again: there may be tens of thousands of it. */
+  private news<T extends TypedArray | readonly PlacedFinding[]>(name: string, now: T): T | null {
+    const before = this.told.get(name)
+    const mark = ArrayBuffer.isView(now) ? now.slice() : JSON.stringify(now)
+    const same = ArrayBuffer.isView(now) && ArrayBuffer.isView(before) ? sameNumbers(now, before as TypedArray) : mark === before
+    this.told.set(name, mark)
+    return same ? null : now
   }
 
   private placed(finding: FileFinding): PlacedFinding {

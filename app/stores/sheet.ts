@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import type { Edit, Value } from '@pasticcio/core'
 import type { Operation, PlacedFinding, SeekFor, SheetSnapshot } from '~/drafts/engine'
 import { toWire } from '~/drafts/wire'
+import { DRAWN_WHOLE, RowPlaces } from '~/utils/row-places'
 import type { SheetRow } from '~/utils/sheet-rows'
 
 /** A finding as the sheet shows it: one of ours, or a complaint of the running server. */
@@ -9,7 +10,8 @@ export interface ShownFinding extends PlacedFinding {
   readonly fromServer?: boolean
 }
 
-const FIRST_ROWS = 400
+/** As many as are drawn of a small file: larger ones ask for less once they know their size. */
+const FIRST_ROWS = DRAWN_WHOLE
 /** Larger files have what is mine counted when nobody types for a moment. */
 const COUNT_AT_ONCE = 200_000
 const COUNT_AFTER_MS = 400
@@ -22,6 +24,11 @@ export const useSheetStore = defineStore('sheet', () => {
   const onlyMine = ref(false)
   const range = shallowRef({ from: 0, to: FIRST_ROWS })
   const snapshot = shallowRef<SheetSnapshot | null>(null)
+  /** Where the rows stand, as far as that is known without drawing them. */
+  const places = shallowRef(new RowPlaces())
+  const found = shallowRef<readonly PlacedFinding[]>([])
+  const mineLines = shallowRef<Uint32Array>(new Uint32Array())
+  const updateLines = shallowRef<Uint32Array>(new Uint32Array())
   const customisations = ref(0)
   let asking: Promise<void> | null = null
   let stale = false
@@ -51,9 +58,7 @@ export const useSheetStore = defineStore('sheet', () => {
   )
   /** Rows of the lines that the server complained about. */
   const saidAt = shallowRef<ReadonlyMap<number, string>>(new Map())
-  const findings = computed<readonly ShownFinding[]>(() =>
-    [...said.value, ...(snapshot.value?.findings ?? [])].sort((a, b) => a.line - b.line),
-  )
+  const findings = computed<readonly ShownFinding[]>(() => [...said.value, ...found.value].sort((a, b) => a.line - b.line))
 
   /** Asks the engine what is to be seen now; questions that come meanwhile become one. */
   function refresh(): Promise<void> {
@@ -62,12 +67,22 @@ export const useSheetStore = defineStore('sheet', () => {
     return asking
   }
 
+  /** What is not told again is as it was. */
+  function take(now: SheetSnapshot): void {
+    if (now.shapes) places.value.take(now.shapes)
+    if (now.findings) found.value = now.findings
+    if (now.mineLines) mineLines.value = now.mineLines
+    if (now.updateLines) updateLines.value = now.updateLines
+    snapshot.value = now
+  }
+
   async function ask(): Promise<void> {
     while (stale && drafts.current) {
       stale = false
       const { engine } = drafts.current
       const now = await engine.sheet({ ...range.value, onlyMine: onlyMine.value, focus: focus.value })
-      if (drafts.current?.engine === engine) snapshot.value = now
+      if (drafts.current?.engine !== engine) continue
+      take(now)
     }
     count()
   }
@@ -99,6 +114,9 @@ export const useSheetStore = defineStore('sheet', () => {
     () => drafts.current,
     () => {
       snapshot.value = null
+      places.value = new RowPlaces()
+      found.value = []
+      mineLines.value = updateLines.value = new Uint32Array()
       customisations.value = 0
       range.value = { from: 0, to: FIRST_ROWS }
       saidAt.value = new Map()
@@ -150,6 +168,9 @@ export const useSheetStore = defineStore('sheet', () => {
     onlyMine,
     range,
     snapshot,
+    places,
+    mineLines,
+    updateLines,
     rows,
     inFocus,
     customisations,

@@ -18,7 +18,8 @@ export class RowPlaces {
   take(shapes: Uint8Array): void {
     const old = { shapes: this.shapes, heights: this.heights }
     this.shapes = shapes
-    this.heights = Float32Array.from(shapes, (shape, i) => (old.shapes[i] === shape ? old.heights[i]! : heightOf(shape)))
+    this.heights = new Float32Array(shapes.length)
+    for (let i = 0; i < shapes.length; i++) this.heights[i] = old.shapes[i] === shapes[i] ? old.heights[i]! : heightOf(shapes[i]!)
     this.sum()
   }
 

@@ -5,7 +5,11 @@ import { SheetEngine, type SheetQuery, type SheetSnapshot } from '../drafts/engi
 class WorkerEngine extends SheetEngine {
   override sheet(query: SheetQuery): SheetSnapshot {
     const snapshot = super.sheet(query)
-    return transfer(snapshot, [snapshot.shapes.buffer, snapshot.mineLines.buffer, snapshot.updateLines.buffer])
+    const { shapes, mineLines, updateLines } = snapshot
+    return transfer(
+      snapshot,
+      [shapes, mineLines, updateLines].flatMap((array) => (array ? [array.buffer] : [])),
+    )
   }
 }
 

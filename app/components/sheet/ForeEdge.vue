@@ -7,8 +7,8 @@ const total = computed(() => Math.max(1, sheet.snapshot?.lineCount ?? 1))
 const step = (line: number): number => Math.floor(((line - 1) / total.value) * STEPS)
 const stepsOf = (lines: Iterable<number>): number[] => [...new Set([...lines].map(step))]
 const at = (where: number): string => `${(where / STEPS) * 100}%`
-const mine = computed(() => stepsOf(sheet.snapshot?.mineLines ?? []))
-const updates = computed(() => stepsOf(sheet.snapshot?.updateLines ?? []))
+const mine = computed(() => stepsOf(sheet.mineLines))
+const updates = computed(() => stepsOf(sheet.updateLines))
 const findings = computed(() => new Map(sheet.findings.toReversed().map((finding) => [step(finding.line), finding.severity])))
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { HeadRow, LineRow, SheetRow } from '~/utils/sheet-rows'
-import { DRAWN_WHOLE, RowPlaces } from '~/utils/row-places'
+import { DRAWN_WHOLE } from '~/utils/row-places'
 
 /** The settings of a file as an annotated document; the note to the line in focus stands level with it. */
 const props = defineProps<{ margin: boolean }>()
@@ -13,7 +13,6 @@ const noteTop = ref(0)
 const naming = ref<{ pointer: string; name: string } | null>(null)
 const locked = computed(() => !session.mayEdit || sheet.view?.record === true)
 
-const places = new RowPlaces()
 const pads = ref({ top: 0, bottom: 0 })
 const lineOf = (pointer: string): HTMLElement | null =>
   page.value?.querySelector<HTMLElement>(`[data-pointer="${CSS.escape(pointer)}"]`) ?? null
@@ -41,31 +40,30 @@ function layOut(): void {
   const { snapshot } = sheet
   if (!snapshot) return
   const to = snapshot.from + snapshot.rows.length
-  pads.value = { top: places.topOf(snapshot.from), bottom: places.total - places.topOf(to) }
+  pads.value = { top: sheet.places.topOf(snapshot.from), bottom: sheet.places.total - sheet.places.topOf(to) }
   placeNote()
 }
 function lookAround(): void {
   placeNote()
   const box = scroller.value
-  if (!box || places.count <= DRAWN_WHOLE) return
-  const { from, to } = places.window(box.scrollTop, box.clientHeight)
+  if (!box || sheet.places.count <= DRAWN_WHOLE) return
+  const { from, to } = sheet.places.window(box.scrollTop, box.clientHeight)
   if (from !== sheet.range.from || to !== sheet.range.to) sheet.range = { from, to }
 }
 function measure(): void {
   const { snapshot } = sheet
-  if (!snapshot || !page.value || places.count <= DRAWN_WHOLE) return
+  if (!snapshot || !page.value || sheet.places.count <= DRAWN_WHOLE) return
   const drawn = [...page.value.querySelectorAll<HTMLElement>(':scope > .row')]
-  if (places.measure(drawn.map((row, i) => [snapshot.from + i, row.offsetHeight] as const))) layOut()
+  if (sheet.places.measure(drawn.map((row, i) => [snapshot.from + i, row.offsetHeight] as const))) layOut()
 }
 watch(
   () => sheet.snapshot,
   async (snapshot) => {
     if (!snapshot) return
-    places.take(snapshot.shapes)
     layOut()
     await nextTick()
     measure()
-    placeNote()
+    lookAround()
   },
   { immediate: true },
 )
@@ -74,7 +72,7 @@ watch([() => sheet.focus, () => sheet.findings], () => void nextTick(placeNote))
 function placeNote(): void {
   if (!scroller.value || !note.value || !page.value) return
   const { scrollTop, clientHeight } = scroller.value
-  const top = lineOf(sheet.focus)?.offsetTop ?? places.topOf(sheet.snapshot?.focus?.index ?? 0)
+  const top = lineOf(sheet.focus)?.offsetTop ?? sheet.places.topOf(sheet.snapshot?.focus?.index ?? 0)
   noteTop.value = Math.max(scrollTop, Math.min(top, scrollTop + clientHeight - note.value.offsetHeight))
   // one-line comments that the note would cut through give way to it
   const bottom = noteTop.value + note.value.offsetHeight
@@ -98,7 +96,7 @@ async function drawAround(pointer: string): Promise<void> {
   await sheet.refresh()
   const focus = sheet.snapshot?.focus
   if (!scroller.value || focus?.row.pointer !== pointer) return
-  scroller.value.scrollTop = places.topOf(focus.index) - scroller.value.clientHeight / 3
+  scroller.value.scrollTop = sheet.places.topOf(focus.index) - scroller.value.clientHeight / 3
   lookAround()
   await sheet.refresh()
   await nextTick()
@@ -169,7 +167,7 @@ defineExpose({ focusOn })
       :class="{ 'with-margin': props.margin }"
       :style="{ paddingTop: `${pads.top}px`, paddingBottom: `${pads.bottom + 40}px` }"
       role="grid"
-      :aria-rowcount="sheet.snapshot?.shapes.length ?? 0"
+      :aria-rowcount="sheet.snapshot?.count ?? 0"
       :aria-label="`Settings in ${sheet.view?.path}`"
       @keydown.esc="onEscape"
     >

@@ -15,7 +15,7 @@ import {
 } from '@codemirror/view'
 import { tags } from '@lezer/highlight'
 import { formatOf } from '@pasticcio/core'
-import { HIGHLIGHTERS } from '~/utils/highlighters'
+import { highlighterOf } from '~/utils/highlighters'
 import { SourcePlaces, editsOf } from '~/utils/source-places'
 
 /** The source of the same draft the sheet shows; lines that are mine carry the saffron bar. */
@@ -56,7 +56,7 @@ function markMine(view: EditorView): DecorationSet {
   const { doc } = view.state
   const from = doc.lineAt(view.viewport.from).number
   const to = doc.lineAt(view.viewport.to).number
-  for (const line of sheet.snapshot?.mineLines ?? [])
+  for (const line of sheet.mineLines)
     if (line >= from && line <= to) builder.add(doc.line(line).from, doc.line(line).from, Decoration.line({ class: 'cm-mine' }))
   return builder.finish()
 }
@@ -73,7 +73,7 @@ onMounted(() => {
         highlightActiveLine(),
         lintGutter(),
         keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]),
-        format ? HIGHLIGHTERS[format]() : [],
+        format ? highlighterOf(format, sheet.text.length) : [],
         syntaxHighlighting(look),
         mineLines,
         EditorState.readOnly.of(!session.mayEdit || sheet.view?.record === true),
