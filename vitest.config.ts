@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url'
+import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
 const alias = {
@@ -12,11 +13,20 @@ const project = (name: string, include: string[], more: Record<string, unknown> 
 
 export default defineConfig({
   test: {
+    coverage: {
+      provider: 'v8',
+      reporter: ['text-summary', 'json-summary'],
+      include: ['packages/*/src/**', 'server/**', 'app/**'],
+    },
     projects: [
       project('core', ['packages/core/tests/**/*.test.ts'], { testTimeout: 120_000, setupFiles: ['packages/core/tests/setup.ts'] }),
       project('cli', ['packages/cli/tests/**/*.test.ts'], { testTimeout: 30_000 }),
       project('standin', ['packages/standin/tests/**/*.test.ts'], { testTimeout: 30_000 }),
-      project('server', ['tests/server/**/*.test.ts', 'tests/app/**/*.test.ts'], { testTimeout: 60_000 }),
+      project('server', ['tests/server/**/*.test.ts'], { testTimeout: 60_000 }),
+      {
+        ...project('app', ['tests/app/**/*.test.ts'], { environment: 'happy-dom', setupFiles: ['tests/app/setup.ts'] }),
+        plugins: [vue()],
+      },
       project('e2e', ['tests/e2e/**/*.test.ts'], { testTimeout: 40_000, hookTimeout: 240_000, fileParallelism: false, bail: 1 }),
     ],
   },
