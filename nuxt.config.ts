@@ -22,7 +22,12 @@ export default defineNuxtConfig({
     '~/theme/base.css',
     '~/theme/controls.css',
   ],
-  primevue: { options: { unstyled: true }, autoImport: false, components: { include: ['Dialog', 'Select', 'ToggleSwitch', 'Menu'] } },
+  primevue: {
+    options: { unstyled: true },
+    importPT: { from: '~/theme/parts' },
+    autoImport: false,
+    components: { include: ['ConfirmPopup', 'Dialog', 'ProgressBar', 'Select', 'SelectButton', 'ToggleSwitch'] },
+  },
   alias: { '@pasticcio/core': core },
   app: { head: { title: 'Pasticcio', htmlAttrs: { lang: 'en' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
   nitro: {

@@ -1,4 +1,4 @@
-import { plainLabel, parsePointer, type Decision } from '@pasticcio/core'
+import { LENIENT, LineIndex, formatOf, locate, parse, parsePointer, plainLabel, type Decision } from '@pasticcio/core'
 import type { UpdatePlan } from './types'
 
 export interface PlanRow {
@@ -90,6 +90,48 @@ function labelOf(keys: readonly string[], decision: Decision): string {
 
 /** Outcomes that nobody should wave through with others: each needs a look of its own. */
 export const NEEDS_EYES: readonly string[] = ['scale-changed', 'kind-changed', 'kept-aside']
+
+/** Names a row among all files of a plan. */
+export function rowId(row: PlanRow): string {
+  return `${row.path}#${row.decision.id}`
+}
+
+/** The option that stands unless somebody chooses otherwise. */
+export function standingChoice({ decision, open }: PlanRow): string {
+  if (decision.chosen) return decision.chosen
+  const options = decision.options ?? []
+  // the same amount in the new unit is nearly always what is meant, so it is what Enter takes
+  if (open && options.some((option) => option.id === 'converted')) return 'converted'
+  const same = options.find((option) => JSON.stringify(option.value) === JSON.stringify(decision.result))
+  return same?.id ?? options[0]?.id ?? ''
+}
+
+/** A version as it is said: `3.0`, not `3.0.0`. */
+export function shortVersion(version: string): string {
+  return version.replace(/\.0$/, '')
+}
+
+export interface Excerpt {
+  readonly total: number
+  readonly lines: readonly { readonly no: number; readonly text: string; readonly here: boolean }[]
+}
+
+/** Lines of the new file around the setting of a row; null where it has none. */
+export function excerptOf(plan: UpdatePlan, row: PlanRow): Excerpt | null {
+  const file = plan.files.find((item) => item.path === row.path)
+  const format = file && formatOf(file.path)
+  if (!file || !format || file.result === null) return null
+  const entry = locate(parse(file.result, format, LENIENT), parsePointer(row.decision.path) ?? [])?.entry
+  if (!entry) return null
+  const index = new LineIndex(file.result)
+  const from = Math.max(1, index.position(entry.lead.find((comment) => comment.attached)?.from ?? entry.from).line - 1)
+  const here = index.position(entry.from).line
+  const lines = file.result.split(/\r?\n/)
+  return {
+    total: lines.length,
+    lines: lines.slice(from - 1, Math.min(here + 3, from + 8)).map((text, i) => ({ no: from + i, text, here: from + i === here })),
+  }
+}
 
 /** A reason as a sentence. */
 export function sentence(text: string): string {

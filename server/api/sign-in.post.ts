@@ -8,7 +8,8 @@ const body = object({ key: string().required().max(200) })
 export default defineEventHandler(async (event) => {
   const context = await useContext()
   try {
-    const { key } = await body.validate(await readBody(event))
+    refuseStrangers(event)
+    const { key } = await body.validate(await readBody(event), { strict: true })
     const token = await signIn(context, requireSecret(), key)
     setCookie(event, SESSION_COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 30 * 86400 })
     return { ok: true }

@@ -69,7 +69,7 @@ async function serverOf(event: H3Event, context: Context): Promise<Server> {
 }
 
 /** Requests that change something come from our own pages only. */
-function refuseStrangers(event: H3Event): void {
+export function refuseStrangers(event: H3Event): void {
   if (event.method === 'GET' || event.method === 'HEAD') return
   const origin = getHeader(event, 'origin')
   const host = getHeader(event, 'host')

@@ -6,12 +6,17 @@ import { useEventListener } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import ConfirmPopup from 'primevue/confirmpopup'
+import ConfirmationService from 'primevue/confirmationservice'
 import Dialog from 'primevue/dialog'
+import ProgressBar from 'primevue/progressbar'
 import Select from 'primevue/select'
+import SelectButton from 'primevue/selectbutton'
 import ToggleSwitch from 'primevue/toggleswitch'
 import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
+import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, wordsOf } from '../../app/utils/api'
 
 vi.mock('../../app/drafts/worker-engine', async () => {
@@ -27,6 +32,8 @@ vi.mock('../../app/drafts/worker-engine', async () => {
 Object.assign(globalThis, vue, { useEventListener, useKeys, chordsOf, ApiProblem, callApi, wordsOf })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
+  import('../../app/stores/pantry'),
+  import('../../app/stores/plan'),
   import('../../app/stores/server'),
   import('../../app/stores/session'),
   import('../../app/stores/sheet'),
@@ -42,8 +49,8 @@ for (const [path, { default: component }] of Object.entries(components))
       .pop()!
       .replace(/\.vue$/, '')
   ] = component
-Object.assign(config.global.components, { Dialog, Select, ToggleSwitch })
+Object.assign(config.global.components, { ConfirmPopup, Dialog, ProgressBar, Select, SelectButton, ToggleSwitch })
 config.global.stubs = { NuxtLink: { props: ['to'], template: '<a :href="to"><slot /></a>' }, Teleport: true }
-config.global.plugins = [[PrimeVue, { unstyled: true }]]
+config.global.plugins = [[PrimeVue, { unstyled: true, pt: parts }], ConfirmationService]
 
 beforeEach(() => setActivePinia(createPinia()))

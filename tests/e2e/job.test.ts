@@ -120,7 +120,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
   })
 
   it('3: the source view shows the same draft, and names the true line of a mistake', async () => {
-    await press(page, 'Source', 'radio')
+    await press(page, 'Source')
     await page.waitForSelector('.cm-content')
     await page.evaluate(() => (document.querySelector('.cm-content') as HTMLElement).focus())
     await page.keyboard.down('Control')
@@ -129,7 +129,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await reads(page, 'save-every: 120')
     const slip = 'broken "line\n'
     await page.keyboard.type(slip)
-    await press(page, 'Sheet', 'radio')
+    await press(page, 'Sheet')
     await reads(page, 'Line 1')
     await reads(page, 'This line has no colon after its name')
     await page.click('h1')
@@ -173,7 +173,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
     expect(settings()).not.toContain('far too long')
     await press(page, 'Discard')
     await reads(page, 'Discard all of it?')
-    await press(page, 'Discard')
+    await page.click('.confirm-acts .btn:not(.quiet)')
     await readsNoMore(page, '2 changes in 1 file')
   })
 

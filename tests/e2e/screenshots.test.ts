@@ -75,10 +75,10 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await press(page, 'Evening')
     await shoot('settings-evening')
     await press(page, 'Day')
-    await press(page, 'Side by side', 'radio')
+    await press(page, 'Side by side')
     await page.waitForSelector('.cm-content')
     await shoot('side-by-side')
-    await press(page, 'Sheet', 'radio')
+    await press(page, 'Sheet')
     await set('/claiming/loudness', '0.4')
     // the last edit must reach the server although the page is left at once
     await set('/hampers/kilnkeeper/cooldown', '720')

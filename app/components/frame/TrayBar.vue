@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useConfirm } from 'primevue/useconfirm'
+
 /** What is staged, what is wrong with it, and what it needs. Pages may bring a tray of their own. */
 const server = useServerStore()
 const tray = useTrayStore()
@@ -6,15 +8,23 @@ const session = useSessionStore()
 const sheet = useSheetStore()
 const route = useRoute()
 const onReview = computed(() => route.path.endsWith('/review'))
-const asking = ref(false)
+const confirm = useConfirm()
 const names = computed(() =>
   tray.files.flatMap((item) => item.changes.map((change) => change.path.split('/').slice(-2).join('.').replace(/^\./, ''))).slice(0, 4),
 )
 
 async function discard(): Promise<void> {
-  asking.value = false
   await tray.discard()
   await sheet.reload()
+}
+function askToDiscard(event: MouseEvent): void {
+  confirm.require({
+    target: event.currentTarget as HTMLElement,
+    message: 'Discard all of it?',
+    rejectLabel: 'Keep',
+    acceptLabel: 'Discard',
+    accept: () => void discard(),
+  })
 }
 async function goBack(): Promise<void> {
   const { complained } = server
@@ -64,15 +74,10 @@ async function goBack(): Promise<void> {
       <span class="v" />
       <span>{{ server.state.status === 'running' ? `needs reload of ${tray.plugins.join(', ')}` : 'the server is stopped' }}</span>
       <span class="push" />
-      <template v-if="asking"
-        ><span>Discard all of it?</span><button class="btn" @click="discard">Discard</button
-        ><button class="btn quiet" @click="asking = false">Keep</button></template
-      >
-      <template v-else>
-        <button class="btn quiet" :disabled="!session.mayEdit" @click="asking = true">Discard</button>
-        <NuxtLink class="btn go" :to="`/s/${server.slug}/review`">Review &amp; apply <kbd>Ctrl Enter</kbd></NuxtLink>
-      </template>
+      <button class="btn quiet" :disabled="!session.mayEdit" @click="askToDiscard">Discard</button>
+      <NuxtLink class="btn go" :to="`/s/${server.slug}/review`">Review &amp; apply <kbd>Ctrl Enter</kbd></NuxtLink>
     </div>
+    <ConfirmPopup />
   </footer>
 </template>
 

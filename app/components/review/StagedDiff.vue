@@ -32,5 +32,5 @@ watch(
     </div>
     <TextDiff :before="texts.base" :after="texts.draft" />
   </template>
-  <div v-else class="progress" aria-busy="true" />
+  <BaseProgress v-else label="Loading" />
 </template>

@@ -59,8 +59,6 @@ function toggleSlot(slot: number): void {
 }
 const slotCount = computed(() => Math.max(9, Math.ceil((Math.max(0, ...items.value.map(Number)) + 1) / 9) * 9))
 const choices = computed(() => [...new Set([...(props.row.rule?.choices ?? []), props.row.source])])
-const SELECT = { root: 'in sel w3', label: 'sel-label', dropdown: 'sel-drop', overlay: 'menu', option: 'menu-item' }
-const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' }
 </script>
 
 <template>
@@ -68,7 +66,6 @@ const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: '
     <ToggleSwitch
       :model-value="Boolean(row.value)"
       :disabled="disabled"
-      :pt="SWITCH"
       :aria-label="row.label"
       @update:model-value="(value: boolean) => emit('set', value)"
     />{{ row.value ? 'on' : 'off' }}
@@ -97,7 +94,6 @@ const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: '
     :model-value="row.source"
     :options="choices"
     :disabled="disabled"
-    :pt="SELECT"
     :aria-label="row.label"
     append-to="body"
     @update:model-value="(value: string) => emit('set', value)"

@@ -43,5 +43,5 @@ onBeforeUnmount(() => {
     <div class="acts"><button class="btn" @click="load">Try again</button></div>
   </div>
   <AppFrame v-else-if="ready"><NuxtPage /></AppFrame>
-  <div v-else class="skeleton" aria-busy="true"><div class="progress" /></div>
+  <div v-else class="skeleton" aria-busy="true"><BaseProgress label="Loading" /></div>
 </template>

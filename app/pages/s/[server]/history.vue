@@ -126,7 +126,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
             <BaseIcon name="back" /> Go back to before this
           </button>
         </div>
-        <div v-if="working" class="progress" role="progressbar" aria-label="Going back" />
+        <BaseProgress v-if="working" label="Going back" />
         <template v-if="detail">
           <div class="h">Steps</div>
           <ol class="told">

@@ -133,7 +133,7 @@ useKeys({ 'ctrl+Enter': apply })
     <Teleport to="#page-tray">
       <div v-if="tray.files.length > 0" class="tray">
         <span class="lead"><i class="chg" /> {{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }}</span>
-        <div v-if="tray.applying" class="progress wide" role="progressbar" aria-label="Applying" />
+        <BaseProgress v-if="tray.applying" class="wide" label="Applying" />
         <span class="push" />
         <NuxtLink class="btn quiet" :to="fileLink(tray.files[0]!.path)">Back to the sheet</NuxtLink>
         <button class="btn go" :disabled="blocked || tray.applying || !session.mayEdit" @click="apply">

@@ -49,7 +49,7 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
         </span>
       </div>
       <p v-if="server.problem || problem" class="problem" role="alert">{{ server.problem || problem }}</p>
-      <div v-if="server.busy" class="progress" role="progressbar" :aria-label="server.busy" />
+      <BaseProgress v-if="server.busy" :label="server.busy" />
       <ConsoleLines class="scroll" :lines="shown" />
       <form class="say" @submit.prevent="send">
         <label class="muted" for="console-line">Say to the console</label

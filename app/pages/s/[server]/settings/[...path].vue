@@ -22,7 +22,6 @@ const counts = computed(() => ({
   mine: sheet.customisations,
   update: sheet.snapshot?.updates ?? 0,
 }))
-const SWITCH = { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' }
 
 watch(
   [path, () => route.query['at']],
@@ -65,12 +64,8 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
           ></span
         >
       </div>
-      <label class="sw push"><ToggleSwitch v-model="sheet.onlyMine" :pt="SWITCH" aria-label="Only mine" />Only mine</label>
-      <span class="seg" role="radiogroup" aria-label="View of the file"
-        ><button v-for="item in VIEWS" :key="item.id" role="radio" :aria-checked="view === item.id" @click="view = item.id">
-          {{ item.name }}
-        </button></span
-      >
+      <label class="sw push"><ToggleSwitch v-model="sheet.onlyMine" aria-label="Only mine" />Only mine</label>
+      <BaseSegments v-model="view" :options="VIEWS" label="View of the file" />
       <span v-if="view === 'sheet' && margin" class="margin-head"
         ><h2>In the margin</h2>
         <button class="push" @click="margin = false">fold <kbd>m</kbd></button></span
@@ -102,7 +97,7 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
     <div class="acts"><NuxtLink class="btn go" :to="`/s/${server.slug}/plugins`">Go to Plugins</NuxtLink></div>
   </div>
   <div v-else class="skeleton" aria-busy="true">
-    <div class="progress" />
+    <BaseProgress label="Loading" />
     <i v-for="n in 14" :key="n" :style="{ width: `${40 + ((n * 37) % 50)}%` }" />
   </div>
 </template>

@@ -7,9 +7,10 @@ const query = object({ name: string().required().max(200) })
 
 /** Takes a package as the body of the request; `name` is its file name. */
 export default api({ role: 'editor', query }, async ({ event, context, account, query: { name }, server }) => {
+  const opened = await server()
   refuseLarge(Number(getHeader(event, 'content-length') ?? 0), name)
   const bytes = await readRawBody(event, false)
   if (!bytes) throw new ServiceError('bad-input', 400, 'The file is empty.')
-  const { id, info } = await addPackage(context, await server(), bytes, name, `uploaded by ${account.name}`, account.name)
+  const { id, info } = await addPackage(context, opened, bytes, name, `uploaded by ${account.name}`, account.name)
   return { id, name: info.name, version: info.version }
 })

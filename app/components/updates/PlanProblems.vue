@@ -1,0 +1,17 @@
+<script setup lang="ts">
+import type { UpdatePlan } from '~/utils/types'
+
+/** What stands against an update as a whole. */
+defineProps<{ plan: UpdatePlan; problem: string }>()
+</script>
+
+<template>
+  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  <p v-for="item in plan.problems" :key="item" class="problem">{{ item }}</p>
+  <p v-if="plan.staged.length > 0" class="problem">
+    {{ plan.staged[0]!.split('/').pop() }} has changes in the tray. Apply or discard them first, so that they are carried too.
+  </p>
+  <p v-if="plan.files.some((item) => !item.baseline)" class="problem">
+    There is no factory copy of the old version, so everything that differs from the update is taken for yours.
+  </p>
+</template>

@@ -1,0 +1,20 @@
+/*
+ * The classes that PrimeVue's parts get, once for all places: its components bring the behaviour, and our sheets bring
+ * the look (pass-through, since they run unstyled).
+ */
+const parts = {
+  dialog: { mask: 'mask', root: 'dialog', header: 'dialog-head', content: 'dialog-body' },
+  select: { root: 'in sel w3', label: 'sel-label', dropdown: 'sel-drop', overlay: 'menu', option: 'menu-item' },
+  toggleswitch: { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' },
+  selectbutton: { root: 'seg', pcToggleButton: { root: 'seg-item', content: 'seg-content', label: 'seg-label' } },
+  progressbar: { root: 'progress', value: 'progress-value' },
+  confirmpopup: {
+    root: 'confirm',
+    content: 'confirm-text',
+    footer: 'confirm-acts',
+    pcRejectButton: { root: 'btn quiet' },
+    pcAcceptButton: { root: 'btn' },
+  },
+}
+
+export default parts
