@@ -199,6 +199,7 @@ export interface ChoiceInput {
 /** Records one choice, or takes it back with null; gives the plan as it then is. */
 export async function choose(context: Context, server: Server, plugin: string, input: ChoiceInput): Promise<UpdatePlan> {
   const { packageId, path, decision, choice } = input
+  await requirePackage(context, server, packageId)
   const all = readChoices(await context.packages.getChoices(server.row.id, packageId))
   const { [decision]: _old, ...others } = all[path] ?? {}
   const mine = choice ? { ...others, [decision]: choice } : others
