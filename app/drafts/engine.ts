@@ -26,7 +26,8 @@ import {
   type Reading,
   type WorkspaceFile,
 } from '@pasticcio/core'
-import { keysOf, rowOf, sheetSketch, type HeadRow, type RowSketch, type SheetInput, type SheetRow } from '../utils/sheet-rows'
+import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
+import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
 import { shapeOf } from '../utils/row-shapes'
 import { fromWire, type WireValue } from './wire'
 

@@ -1,4 +1,4 @@
-import type { RowSketch } from './sheet-rows'
+import type { RowSketch } from './sheet-sketch'
 
 /*
  * How high a row of the sheet is, in CSS pixels, before it is drawn: enough to place thousands of rows of which a few

@@ -10,6 +10,8 @@ const serverSchema = object({
   start: boolean().default(false),
 }).noUnknown()
 
+const isOrigin = (text: string): boolean => URL.canParse(text) && new URL(text).origin === text
+
 const listOf = (text: unknown): string[] => String(text).split(',').filter(Boolean)
 
 const schema = object({
@@ -20,7 +22,9 @@ const schema = object({
     .required('PASTICCIO_SECRET is not set (16 characters or more). Start Pasticcio with "npm start", which makes one')
     .min(16, 'PASTICCIO_SECRET has fewer than 16 characters. Start Pasticcio with "npm start", which makes one'),
   /** Origins packages may be fetched from. */
-  PASTICCIO_SITES: array(string().url().required())
+  PASTICCIO_SITES: array(
+    string().required().test('origin', 'PASTICCIO_SITES takes origins as in https://plugins.example, and “${value}” is none', isOrigin),
+  )
     .transform((_value, text: unknown) => (text === undefined ? [] : listOf(text)))
     .default([]),
   /** `name:role` for each account. */
@@ -37,7 +41,7 @@ const schema = object({
   /** A server to add at the first start, as JSON. */
   PASTICCIO_SERVER: lazy((text: unknown) => (text ? serverSchema.json() : serverSchema.optional().default(undefined))),
   LOG_LEVEL: string()
-    .oneOf(['silent', 'error', 'warn', 'info', 'debug'] as const)
+    .oneOf(['silent', 'fatal', 'error', 'warn', 'info', 'debug', 'trace'] as const)
     .default('warn'),
 })
 

@@ -254,6 +254,18 @@ describe('the frame', () => {
     expect(bar.text()).toContain('tobiah')
   })
 
+  it('day or evening is kept in the browser', async () => {
+    const bar = show(TopBar)
+    await bar.get('.theme').trigger('click')
+    expect(document.documentElement.dataset['theme']).toBe('evening')
+    await nextTick()
+    expect(localStorage.getItem('pasticcio-theme')).toBe('evening')
+    expect(show(TopBar).get('.theme').attributes('aria-pressed')).toBe('true')
+    await bar.get('.theme').trigger('click')
+    await nextTick()
+    expect(document.documentElement.dataset['theme']).toBe('')
+  })
+
   it('the tray says what is staged, asks before it lets go, and shows a complaint', async () => {
     const { asked } = answering({ 'DELETE /tray': { ok: true }, 'GET /tray': [], 'GET /overview': overviewOf() })
     const file = { path: 'a', plugin: 'Purse', sha: 's', changedBy: 'x', drifted: false, blocking: 0, count: 1 }

@@ -2,7 +2,7 @@
  * What Nuxt gives to the app without an import, for tests that run without Nuxt: Vue's functions, our utils, composables
  * and stores, and all components by name.
  */
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -16,6 +16,7 @@ import ToggleSwitch from 'primevue/toggleswitch'
 import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
+import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, wordsOf } from '../../app/utils/api'
 
@@ -29,7 +30,7 @@ vi.mock('../../app/drafts/worker-engine', async () => {
   return { openWorkerEngine }
 })
 
-Object.assign(globalThis, vue, { useEventListener, useKeys, chordsOf, ApiProblem, callApi, wordsOf })
+Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTheme, useKeys, chordsOf, ApiProblem, callApi, wordsOf })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/pantry'),

@@ -3,14 +3,7 @@ defineEmits<{ find: [] }>()
 const server = useServerStore()
 const session = useSessionStore()
 const words = { stopped: 'stopped', starting: 'starting', running: 'running', stopping: 'stopping', failed: 'not running' } as const
-const evening = ref(false)
-
-onMounted(() => (evening.value = document.documentElement.dataset['theme'] === 'evening'))
-function toggleTheme(): void {
-  evening.value = !evening.value
-  document.documentElement.dataset['theme'] = evening.value ? 'evening' : ''
-  localStorage.setItem('pasticcio-theme', evening.value ? 'evening' : '')
-}
+const { evening, toggleTheme } = useTheme()
 </script>
 
 <template>

@@ -23,17 +23,11 @@ const onHide = (): void => server.close()
 const onShow = (event: PageTransitionEvent): void => {
   if (event.persisted) void load()
 }
-onMounted(() => {
-  window.addEventListener('pagehide', onHide)
-  window.addEventListener('pageshow', onShow)
-  document.documentElement.dataset['theme'] = localStorage.getItem('pasticcio-theme') ?? ''
-  void load()
-})
-onBeforeUnmount(() => {
-  window.removeEventListener('pagehide', onHide)
-  window.removeEventListener('pageshow', onShow)
-  server.close()
-})
+useEventListener('pagehide', onHide)
+useEventListener('pageshow', onShow)
+useTheme()
+onMounted(load)
+onBeforeUnmount(() => server.close())
 </script>
 
 <template>

@@ -107,20 +107,7 @@ useKeys({ 'ctrl+Enter': apply })
             where. You can apply all the same and see what the plugin says.
           </p>
           <div class="h">Changes</div>
-          <dl class="changes">
-            <template v-for="item in tray.files" :key="item.path"
-              ><template v-for="change in item.changes" :key="item.path + change.path"
-                ><dt>
-                  <code>{{ change.path.slice(1).replaceAll('/', '.') }}</code>
-                </dt>
-                <dd>
-                  <template v-if="change.kind === 'changed'"
-                    >{{ JSON.stringify(change.factory) }} → <b>{{ JSON.stringify(change.mine) }}</b></template
-                  ><template v-else>{{ change.kind === 'comment' ? 'own comment' : change.kind }}</template>
-                </dd></template
-              ></template
-            >
-          </dl>
+          <ChangeList :files="tray.files" />
         </template>
         <template v-if="done"
           ><div class="h">Console</div>
@@ -152,21 +139,6 @@ useKeys({ 'ctrl+Enter': apply })
 }
 .steps li {
   padding: 3px 0;
-}
-.changes {
-  font: var(--t-fine);
-  margin-top: 4px;
-}
-.changes dt {
-  color: var(--muted);
-  padding-top: 6px;
-  overflow-wrap: anywhere;
-}
-.changes dd {
-  overflow-wrap: anywhere;
-  font: 400 12px/16px var(--mono);
-  border-bottom: 1px solid var(--hairline);
-  padding-bottom: 5px;
 }
 .told {
   font: 400 11px/16px var(--mono);

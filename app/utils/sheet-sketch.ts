@@ -1,0 +1,147 @@
+import {
+  isGroup,
+  isNameless,
+  sameNode,
+  type Document,
+  type Entry,
+  type ListNode,
+  type MapNode,
+  type Node,
+  type RuleBook,
+} from '@pasticcio/core'
+
+export interface SheetInput {
+  readonly document: Document
+  /** The line of an offset, from 1. */
+  readonly lineOf: (offset: number) => number
+  readonly factory: Document | null
+  /** The file as it is on the server. */
+  readonly base: Document
+  readonly update: Document | null
+  readonly rules: RuleBook
+  /** Settings that have another name or place in the update, old pointer to new. */
+  readonly moves: ReadonlyMap<string, string>
+}
+
+export interface Sides {
+  readonly factory: Node | null
+  readonly base: Node | null
+  readonly update: Node | null
+}
+
+/** A row as far as it must be known of every one of them; `rowOf` makes the rest of those that are looked at. */
+export interface RowSketch {
+  readonly type: 'setting' | 'section' | 'entry' | 'removed'
+  readonly entry: Entry
+  readonly sides: Sides
+  /** The row of the section it stands in. */
+  readonly parent: RowSketch | null
+  readonly depth: number
+  readonly mine: boolean
+  readonly staged: boolean
+  readonly changes: boolean
+  /** Settings in it, and how many of them are mine. */
+  settings: number
+  mineCount: number
+}
+
+/** The lines of the settings sheet, in the file's own order. */
+export function sheetSketch(input: SheetInput): RowSketch[] {
+  const rows: RowSketch[] = []
+  const { root } = input.document
+  const sides: Sides = { factory: input.factory?.root ?? null, base: input.base.root, update: input.update?.root ?? null }
+  if (root.type === 'map' || root.type === 'list') visit(input, root, sides, null, 0, rows, new Lookup())
+  return rows
+}
+
+/** Finds entries by name, also in long sections, each of which is indexed once. */
+class Lookup {
+  private readonly indexes = new Map<Node, Map<string, Node>>()
+
+  child(node: Node | null, key: string): Node | null {
+    if (node?.type !== 'map' && node?.type !== 'list') return null
+    if (node.entries.length < 8) return node.entries.findLast((entry) => entry.key === key)?.value ?? null
+    let index = this.indexes.get(node)
+    if (!index) {
+      index = new Map(node.entries.map((entry) => [entry.key, entry.value]))
+      this.indexes.set(node, index)
+    }
+    return index.get(key) ?? null
+  }
+}
+
+function visit(
+  input: SheetInput,
+  node: MapNode | ListNode,
+  sides: Sides,
+  parent: RowSketch | null,
+  depth: number,
+  rows: RowSketch[],
+  lookup: Lookup,
+): void {
+  const group = node.type === 'list' || isGroup([node, sides.factory])
+  for (const entry of node.entries) {
+    // calls, loops and branches of a program are no settings
+    if (isNameless(entry)) continue
+    const next: Sides = {
+      factory: lookup.child(sides.factory, entry.key),
+      base: lookup.child(sides.base, entry.key),
+      update: lookup.child(sides.update, entry.key),
+    }
+    const holds = holdsSettings(entry.value)
+    const row = sketch(input, entry, next, parent, depth, !holds ? 'setting' : group ? 'entry' : 'section')
+    rows.push(row)
+    if (holds) visit(input, entry.value as MapNode | ListNode, next, row, depth + 1, rows, lookup)
+    count(row)
+  }
+  if (sides.factory?.type !== 'map' || node.type !== 'map') return
+  for (const entry of sides.factory.entries) {
+    if (isNameless(entry) || lookup.child(node, entry.key)) continue
+    const staged = lookup.child(sides.base, entry.key) !== null
+    const row: RowSketch = { type: 'removed', entry, sides, parent, depth, mine: true, staged, changes: false, settings: 0, mineCount: 0 }
+    rows.push(row)
+    count(row)
+  }
+}
+
+/** Whether a value is shown as lines of its own below its name. */
+function holdsSettings(value: Node): boolean {
+  if (value.type === 'map') return value.entries.length > 0
+  return value.type === 'list' && value.entries.some((item) => item.value.type === 'map' || item.value.type === 'list')
+}
+
+function sketch(
+  { document, factory, base, update }: SheetInput,
+  entry: Entry,
+  sides: Sides,
+  parent: RowSketch | null,
+  depth: number,
+  type: RowSketch['type'],
+): RowSketch {
+  const differs = (other: Document | null, node: Node | null): boolean =>
+    other !== null && (node === null || !sameNode({ document, node: entry.value }, { document: other, node }))
+  const changes =
+    update !== null &&
+    factory !== null &&
+    sides.factory !== null &&
+    (sides.update === null || !sameNode({ document: factory, node: sides.factory }, { document: update, node: sides.update }))
+  const [mine, staged] = [differs(factory, sides.factory), differs(base, sides.base)]
+  return { type, entry, sides, parent, depth, mine, staged, changes, settings: 0, mineCount: 0 }
+}
+
+/** Adds a row to the numbers of all sections around it. */
+function count(row: RowSketch): void {
+  const single = row.type === 'setting' || row.type === 'removed'
+  if (!single) return
+  for (let around = row.parent; around; around = around.parent) {
+    if (row.type === 'setting') around.settings++
+    if (row.mine) around.mineCount++
+  }
+}
+
+/** The names that lead to a row. */
+export function keysOf(row: RowSketch): string[] {
+  const keys: string[] = []
+  for (let at: RowSketch | null = row; at; at = at.parent) keys.push(at.entry.key)
+  return keys.reverse()
+}
