@@ -72,7 +72,7 @@ let at = 0
 const edit = () => {
   at++
   const edits = core.setValue(current, keys, at)
-  const next = core.reread(current, edits)
+  const next = core.rereadInPlace(current, edits)
   current = next.document
   findings = core.recheckRules(current, rules, findings, next.changes)
 }

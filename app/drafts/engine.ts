@@ -13,8 +13,10 @@ import {
   listFindings,
   parse,
   parsePointer,
+  readsAlone,
   removeEntry,
   reread,
+  rereadInPlace,
   setValue,
   valueOf,
   workspaceFile,
@@ -119,8 +121,6 @@ export class SheetEngine {
   private index: LineIndex | null = null
   private sketch: RowSketch[] | null = null
   private readonly told = new Map<string, TypedArray | string>()
-  /** What an operation came to, for the edit that follows it. */
-  private ahead: { readonly edits: readonly Edit[]; readonly result: ReturnType<typeof reread> } | null = null
 
   constructor(private readonly input: EngineInput) {
     const { path, plugin, reading, text, base, factory, update } = input
@@ -143,9 +143,8 @@ export class SheetEngine {
   /** Takes in edits of the text; only what they touch is read and checked again. */
   edit(edits: readonly Edit[]): void {
     if (!this.document || !this.file) return
-    const ahead = this.ahead?.edits === edits || JSON.stringify(this.ahead?.edits) === JSON.stringify(edits) ? this.ahead : null
-    const { document, changes } = ahead?.result ?? reread(this.document, edits)
-    this.ahead = null
+    // nobody else holds the tree, so it can be taken over
+    const { document, changes } = rereadInPlace(this.document, edits)
     this.document = document
     this.index = null
     this.sketch = null
@@ -160,10 +159,9 @@ export class SheetEngine {
     if (!document) return { problem: 'This file is of no format that is known here.' }
     try {
       const edits = this.editsOf(document, operation)
-      const result = reread(document, edits)
-      if (errorsIn(result.document) > errorsIn(document))
-        return { problem: `This cannot be done: the file would not read any more: ${result.document.findings[0]!.message}` }
-      this.ahead = { edits, result }
+      const result = readsAlone(document, edits) ? document : reread(document, edits).document
+      if (errorsIn(result) > errorsIn(document))
+        return { problem: `This cannot be done: the file would not read any more: ${result.findings[0]!.message}` }
       return { edits }
     } catch (error) {
       if (!(error instanceof OperationError)) throw error

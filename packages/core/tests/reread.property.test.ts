@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyEdits, type Edit } from '../src/text/edits'
-import { reread, rereadInPlace } from '../src/formats/reread'
+import { readsAlone, reread, rereadInPlace } from '../src/formats/reread'
 import { duplicateEntry, removeEntry, renameEntry, setValue } from '../src/formats/operations'
 import { fromJson } from '../src/tree/values'
 import { LENIENT } from '../src/formats/reading'
@@ -41,6 +41,8 @@ describe.each(DIALECTS.filter((dialect) => formatById(dialect.format).parts).map
       expect(plain(given), 'the document that was given').toEqual(untouched)
       expect(plain(rereadInPlace(read(text), edits).document)).toEqual(plain(again.document))
       const full = read(applyEdits(text, edits))
+      const errors = (of: Document): number => of.findings.filter((finding) => finding.severity === 'error').length
+      if (readsAlone(given, edits)) expect(errors(full), 'what reads alone').toBe(errors(given))
       expect(plain(again.document), `after ${JSON.stringify(edits)} in\n${text}`).toEqual(plain(full))
       const rechecked = recheckRules(again.document, rules, findings, again.changes)
       expect(new Set(rechecked.map((item) => JSON.stringify(item)))).toEqual(
