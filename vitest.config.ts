@@ -24,7 +24,11 @@ export default defineConfig({
       project('standin', ['packages/standin/tests/**/*.test.ts'], { testTimeout: 30_000 }),
       project('server', ['tests/server/**/*.test.ts'], { testTimeout: 60_000 }),
       {
-        ...project('app', ['tests/app/**/*.test.ts'], { environment: 'happy-dom', setupFiles: ['tests/app/setup.ts'] }),
+        ...project('app', ['tests/app/**/*.test.ts'], {
+          environment: 'happy-dom',
+          setupFiles: ['tests/app/setup.ts'],
+          testTimeout: 60_000,
+        }),
         plugins: [vue()],
       },
       project('e2e', ['tests/e2e/**/*.test.ts'], { testTimeout: 40_000, hookTimeout: 240_000, fileParallelism: false, bail: 1 }),

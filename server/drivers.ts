@@ -1,3 +1,13 @@
+import type { Schema } from 'yup'
+
+/** A kind of thing that a server's connection may name: how its settings look, and which of them are secret. */
+export interface Driver<Settings extends object = object> {
+  readonly type: string
+  readonly schema: Schema<Settings>
+  /** Names of settings that are kept encrypted. */
+  readonly secrets: readonly (keyof Settings & string)[]
+}
+
 /** The kinds of a thing that this process knows, each by its type; what a server's connection may name. */
 export class Drivers<Driver extends { readonly type: string }> {
   private readonly byType = new Map<string, Driver>()

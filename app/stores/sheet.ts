@@ -128,6 +128,8 @@ export const useSheetStore = defineStore('sheet', () => {
     if (view.value?.path !== path) focus.value = ''
     await drafts.show(path)
     await Promise.all([refresh(), findComplaints()])
+    // somewhere to begin
+    if (focus.value === '') focus.value = rows.value.find((row) => row.type === 'setting')?.pointer ?? ''
   }
 
   async function reload(): Promise<void> {

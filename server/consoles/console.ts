@@ -1,5 +1,5 @@
 import type { ConsoleEvent, Family } from '@pasticcio/core'
-import type { Schema } from 'yup'
+import type { Driver } from '../drivers'
 
 export type ServerStatus = 'stopped' | 'starting' | 'running' | 'stopping' | 'failed'
 
@@ -63,10 +63,7 @@ export class ConsoleError extends Error {
   }
 }
 
-/** A kind of console; see PlaceDriver. */
-export interface ConsoleDriver<Settings extends object = object> {
-  readonly type: string
-  readonly schema: Schema<Settings>
-  readonly secrets: readonly (keyof Settings & string)[]
+/** A kind of console. */
+export interface ConsoleDriver<Settings extends object = object> extends Driver<Settings> {
   open(settings: Settings, family: Family): Console
 }

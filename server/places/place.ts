@@ -1,4 +1,4 @@
-import type { Schema } from 'yup'
+import type { Driver } from '../drivers'
 
 /** A regular file as it stands in a place. */
 export interface PlaceFile {
@@ -64,12 +64,8 @@ export class PlaceError extends Error {
   }
 }
 
-/** A kind of place: how its settings look, which of them are secret, and how it is opened. */
-export interface PlaceDriver<Settings extends object = object> {
-  readonly type: string
-  readonly schema: Schema<Settings>
-  /** Names of settings that are kept encrypted. */
-  readonly secrets: readonly (keyof Settings & string)[]
+/** A kind of place. */
+export interface PlaceDriver<Settings extends object = object> extends Driver<Settings> {
   open(settings: Settings): Place
 }
 
@@ -79,5 +75,8 @@ export function outside(path: string): PlaceError {
 
 export function tooLarge(path: string, size: number, most: number): PlaceError {
   const megabytes = (bytes: number): string => `${Math.round(bytes / 1048576)} MB`
-  return new PlaceError('too-large', `${path} has ${megabytes(size)}, and files over ${megabytes(most)} are not opened here.`)
+  return new PlaceError(
+    'too-large',
+    `${path} has ${megabytes(size)}, and files over ${megabytes(most)} are not opened here. Split it, or change it where it lies.`,
+  )
 }

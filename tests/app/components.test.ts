@@ -22,7 +22,7 @@ import { useSessionStore } from '../../app/stores/session'
 import { useSheetStore } from '../../app/stores/sheet'
 import { useTrayStore } from '../../app/stores/tray'
 import type { SettingRow } from '../../app/utils/sheet-rows'
-import { answering, draftView, engineOf, overviewOf, viewOf } from './world'
+import { answering, draftView, engineOf, overviewOf, until, viewOf } from './world'
 
 const route = { path: '/s/lantern-row/settings/extras/Purse/settings.yml', params: {} as Record<string, string> }
 const router = { push: vi.fn() }
@@ -187,7 +187,17 @@ describe('the sheet', () => {
     const many = Array.from({ length: 3000 }, (_x, i) => `k${i}: ${i}\n`).join('')
     const wrapper = await sheet(many)
     expect(wrapper.get('[role="grid"]').attributes('aria-rowcount')).toBe('3007')
-    await vi.waitFor(() => expect(wrapper.findAll('[data-pointer]').length).toBeLessThan(150))
+    await until(() => expect(wrapper.findAll('[data-pointer]').length).toBeLessThan(150))
+  })
+
+  it('goes along as many rows as keys were pressed, also past what is drawn', async () => {
+    const many = Array.from({ length: 3000 }, (_x, i) => `k${i}: ${i}\n`).join('')
+    const wrapper = await sheet(many)
+    const store = useSheetStore()
+    await until(() => expect(wrapper.findAll('[data-pointer]').length).toBeLessThan(150))
+    store.focus = '/k2000'
+    for (let i = 0; i < 5; i++) window.dispatchEvent(new KeyboardEvent('keydown', { key: 'j', cancelable: true }))
+    await until(() => expect(store.focus).toBe('/k2005'))
   })
 
   it('says when there is nothing', async () => {

@@ -18,7 +18,7 @@ import { usePlanStore } from '../../app/stores/plan'
 import { useServerStore } from '../../app/stores/server'
 import { useSessionStore } from '../../app/stores/session'
 import type { InstallPlan, PantryPackage, UpdatePlan } from '../../app/utils/types'
-import { answering, overviewOf } from './world'
+import { answering, overviewOf, until } from './world'
 
 const open: VueWrapper[] = []
 function show(component: Parameters<typeof mount>[0], props: Record<string, unknown> = {}): VueWrapper {
@@ -205,7 +205,7 @@ describe('the plan of an update', () => {
     expect(note.get('.lines .here').text()).toContain('pause-ticks: 2')
     await note.findAll('input[type="radio"]')[2]!.trigger('change')
     expect(chosen.at(-1)).toMatchObject({ choice: { id: 'update' } })
-    await vi.waitFor(() => expect(store.plan?.open).toBe(1))
+    await until(() => expect(store.plan?.open).toBe(1))
     expect(show(PlanTray).text()).toContain('1 decision open')
     expect(show(PackageFacts, { plan: store.plan }).text()).toContain('Purse >=1.6, you have 1.8.0')
     const problems = { ...updatePlan([]), problems: ['Purse first.'], staged: ['extras/Hampers/settings.yml'] }
@@ -270,7 +270,7 @@ describe('the pantry', () => {
     const list = show(PantryList)
     expect(list.findAll('button').map((button) => button.text())).toEqual(['1.0.0on the server', '1.2.0install', '1.3.0install'])
     await list.findAll('button')[1]!.trigger('click')
-    await vi.waitFor(() => expect(pantry.plan?.steps[0]?.plugin).toBe('Gangway'))
+    await until(() => expect(pantry.plan?.steps[0]?.plugin).toBe('Gangway'))
     expect(show(SiteOffers).text()).toContain('Signboard')
   })
 
@@ -281,7 +281,7 @@ describe('the pantry', () => {
     expect(form.classes()).toContain('dragging')
     await form.get('input[aria-label="Link to a package"]').setValue(' http://site/g.pack ')
     await form.get('form').trigger('submit')
-    await vi.waitFor(() => expect(pantry.chosen?.id).toBe(2))
+    await until(() => expect(pantry.chosen?.id).toBe(2))
     expect(asked[0]).toEqual({ key: 'POST /pantry/link', body: { link: 'http://site/g.pack' } })
     await pantry.upload([new File(['x'], 'g.pack')])
     expect(pantry.chosen?.id).toBe(3)
@@ -301,7 +301,7 @@ describe('the pantry', () => {
     const note = show(InstallNote)
     expect(note.get('.steps').text()).toContain('Gangway 1.2.0 to extras/Gangway.pack')
     await note.get('.btn.go').trigger('click')
-    await vi.waitFor(() => expect(note.get('[role="status"]').text()).toContain('Gangway 1.2.0 is loaded.'))
+    await until(() => expect(note.get('[role="status"]').text()).toContain('Gangway 1.2.0 is loaded.'))
     note.unmount()
     pantry.reset()
     expect(pantry.chosen).toBeNull()

@@ -8,7 +8,7 @@ import { useSheetStore } from '../../app/stores/sheet'
 import { useTrayStore } from '../../app/stores/tray'
 import type { ApplyRow, TrayFile } from '../../app/utils/types'
 import { engines } from './engines'
-import { answering, draftView, overviewOf, viewOf } from './world'
+import { answering, draftView, overviewOf, until, viewOf } from './world'
 
 const TEXT = '# At least 0.\nstart: 250\nmost: 50\n'
 const PATH = 'extras/Purse/settings.yml'
@@ -79,7 +79,7 @@ describe('the server at hand', () => {
     expect(server.complaints).toEqual([{ plugin: 'Purse', path: PATH, line: 2, reason: 'no' }])
     const before = asked.length
     events.say('line', { seq: 3, time: '', level: 'info', text: 'ready', event: { type: 'ready' } })
-    await vi.waitFor(() => expect(asked.length).toBe(before + 1))
+    await until(() => expect(asked.length).toBe(before + 1))
     server.close()
     expect(events.closed).toBe(true)
   })
@@ -196,7 +196,7 @@ describe('drafts and the sheet', () => {
     expect(sheet.text).toContain('start: -5')
     expect(sheet.findings.map((finding) => `${finding.code} ${finding.pointer}`)).toEqual(['out-of-range /start'])
     expect(sheet.inFocus).toMatchObject({ pointer: '/start', source: '-5', staged: true })
-    await vi.waitFor(() => expect(sheet.customisations).toBe(1))
+    await until(() => expect(sheet.customisations).toBe(1))
     sheet.undo()
     await sheet.refresh()
     expect([sheet.text, sheet.findings, sheet.isStaged]).toEqual([TEXT, [], false])
@@ -267,7 +267,7 @@ describe('drafts and the sheet', () => {
     const sheet = useSheetStore()
     await sheet.open(PATH)
     useServerStore().complained = applied('complained')
-    await vi.waitFor(() => expect(sheet.findings[0]).toMatchObject({ fromServer: true, line: 2, pointer: '/start' }))
+    await until(() => expect(sheet.findings[0]).toMatchObject({ fromServer: true, line: 2, pointer: '/start' }))
     await sheet.set('/start', new NumberText('5'))
     await nextTick()
     expect(sheet.findings).toEqual([])

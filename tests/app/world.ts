@@ -94,3 +94,6 @@ export function answering(answers: Record<string, Answer>): { readonly asked: { 
   })
   return { asked }
 }
+
+/** Waits until something holds, however busy the machine is. */
+export const until = (check: () => void): Promise<void> => vi.waitFor(check, { timeout: 30_000 })

@@ -73,7 +73,9 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
                   :class="{ on: route.path === fileLink(file.path) }"
                   :aria-current="route.path === fileLink(file.path) ? 'true' : undefined"
                 >
-                  <code class="cut">{{ file.name }}</code><span class="n">{{ file.record ? 'server’s own' : file.mine || '' }}</span>
+                  <code class="cut">{{ file.name }}</code><span class="n" :title="file.problem ?? undefined"
+                    ><FindingMark v-if="file.problem" kind="error" />{{ file.record ? 'server’s own' : file.mine || '' }}</span
+                  >
                 </NuxtLink>
               </li>
             </ul>

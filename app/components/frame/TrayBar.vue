@@ -10,7 +10,9 @@ const route = useRoute()
 const onReview = computed(() => route.path.endsWith('/review'))
 const confirm = useConfirm()
 const names = computed(() =>
-  tray.files.flatMap((item) => item.changes.map((change) => change.path.split('/').slice(-2).join('.').replace(/^\./, ''))).slice(0, 4),
+  tray.files
+    .flatMap((item) => item.changes.map((change) => change.path.split('/').slice(-2).filter(Boolean).join('.') || 'own comment'))
+    .slice(0, 4),
 )
 
 async function discard(): Promise<void> {

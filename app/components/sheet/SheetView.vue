@@ -102,8 +102,13 @@ async function drawAround(pointer: string): Promise<void> {
   await nextTick()
 }
 
+/** Keys pressed quickly are gone along one after the other. */
+let moving: Promise<void> = Promise.resolve()
+function move(by: 1 | -1, mine = false): void {
+  moving = moving.then(() => step(by, mine))
+}
 /** The next row among those drawn, else wherever it is in the file. */
-async function move(by: 1 | -1, mine = false): Promise<void> {
+async function step(by: 1 | -1, mine: boolean): Promise<void> {
   const { rows } = sheet
   const at = rows.findIndex((row) => row.pointer === sheet.focus)
   for (let i = at + by; at >= 0 && i >= 0 && i < rows.length; i += by)
@@ -153,8 +158,7 @@ function onEscape(event: KeyboardEvent): void {
   naming.value = null
 }
 onMounted(() => {
-  if (sheet.focus === '' && sheet.rows.length > 0) sheet.focus = sheet.rows.find((row) => row.type === 'setting')?.pointer ?? ''
-  else void focusOn(sheet.focus)
+  void focusOn(sheet.focus)
 })
 defineExpose({ focusOn })
 </script>

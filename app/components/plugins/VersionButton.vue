@@ -1,0 +1,34 @@
+<script setup lang="ts">
+/** One version of a plugin, and in a word what choosing it means. */
+defineProps<{ version: string; word: string }>()
+</script>
+
+<template>
+  <button class="tokbtn">
+    <code>{{ version }}</code><span class="fine">{{ word }}</span>
+  </button>
+</template>
+
+<style scoped>
+.fine {
+  font: var(--t-fine);
+}
+.tokbtn {
+  display: inline-flex;
+  gap: 6px;
+  align-items: baseline;
+  padding: 2px 8px;
+  border: 1px solid var(--field-rule);
+  border-radius: 3px;
+}
+.tokbtn:hover:not(:disabled) {
+  background: var(--semolina);
+}
+.tokbtn[aria-pressed='true'] {
+  background: var(--crust);
+  color: var(--flour);
+}
+.tokbtn code {
+  font-size: 12px;
+}
+</style>
