@@ -10,20 +10,8 @@ requireChromium()
 step('lint', ['npx', '--no-install', 'eslint', '.'])
 step('format', ['npx', '--no-install', 'prettier', '--check', '--log-level', 'warn', '.'])
 step('types', [process.execPath, 'scripts/typecheck.mjs'])
-step('unit', [
-  'npx',
-  '--no-install',
-  'vitest',
-  'run',
-  '--project',
-  'core',
-  '--project',
-  'cli',
-  '--project',
-  'standin',
-  '--project',
-  'server',
-])
+const projects = ['core', 'cli', 'standin', 'server', 'app'].flatMap((name) => ['--project', name])
+step('unit', ['npx', '--no-install', 'vitest', 'run', '--coverage', ...projects])
 buildApp()
 step('e2e', ['npx', '--no-install', 'vitest', 'run', '--project', 'e2e'])
 
