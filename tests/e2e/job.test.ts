@@ -177,6 +177,35 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await readsNoMore(page, '2 changes in 1 file')
   })
 
+  it('4: of two people on one file each sees both sides, and nothing is lost', async () => {
+    await openSheet()
+    // somebody else, with the same file open
+    const kept = await page.evaluate(async () => {
+      const path = 'extras/Hampers/settings.yml'
+      const view = (await (await fetch(`/api/servers/lantern-row/file?path=${path}`)).json()) as { text: string; sha: string }
+      const body = JSON.stringify({ path, text: `${view.text}# another hand\n`, baseSha: view.sha, draftSha: null })
+      const headers = { 'content-type': 'application/json' }
+      return (await fetch('/api/servers/lantern-row/draft', { method: 'PUT', body, headers })).status
+    })
+    expect(kept).toBe(200)
+    await set('/general/save-every', '77')
+    await reads(page, 'changed this file while you did')
+    await press(page, 'Show the difference')
+    await reads(page, '# another hand')
+    await reads(page, 'save-every: 77')
+    await press(page, 'Go on with theirs')
+    await readsNoMore(page, 'changed this file while you did')
+    await page.keyboard.press('u')
+    await page.waitForFunction(
+      (at: string) => document.querySelector<HTMLInputElement>(`${at} input`)?.value === '77',
+      {},
+      line('/general/save-every'),
+    )
+    await press(page, 'Discard')
+    await page.click('.confirm-acts .btn:not(.quiet)')
+    await readsNoMore(page, '1 change in 1 file')
+  })
+
   it('4: a file that changed on the server meanwhile is not overwritten', async () => {
     const path = join(app.folder, 'servers/lantern-row/extras/Hampers/settings.yml')
     const before = settings()
