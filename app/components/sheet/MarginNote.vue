@@ -48,7 +48,7 @@ function short(version: string | undefined): string {
           <dd>{{ line.value || 'empty' }}</dd>
         </div>
       </dl>
-      <p v-if="!row.inFactory" class="under">You added it; the plugin does not ship it.</p>
+      <p v-if="!row.inFactory && sheet.view?.factory !== null" class="under">You added it; the plugin does not ship it.</p>
     </template>
     <template v-else-if="row.type === 'removed'">
       <div class="h">Its layers</div>
