@@ -65,10 +65,11 @@ export const useDraftsStore = defineStore('drafts', () => {
     await leave()
     if (wanted !== path || path === '') return
     try {
-      const known = open.get(path) ?? (await load(path))
-      if (wanted !== path) return known.close()
-      open.set(path, known)
-      current.value = known
+      const known = open.get(path)
+      const draft = known ?? (await load(path))
+      if (wanted !== path) return known ? undefined : draft.close()
+      open.set(path, draft)
+      current.value = draft
     } catch (error) {
       problem.value = wordsOf(error)
     }
@@ -105,5 +106,8 @@ export const useDraftsStore = defineStore('drafts', () => {
     }
   }
 
-  return { current, problem, show, leave, reload, sendWaiting, whenText: (hear: () => void) => (onText = hear) }
+  /** Whether something is only here: a side of a conflict, or what could not be kept. */
+  const hasUnkept = (): boolean => [...open.values()].some(({ draft }) => ['conflict', 'failed'].includes(draft.state.value))
+
+  return { current, problem, show, leave, hasUnkept, reload, sendWaiting, whenText: (hear: () => void) => (onText = hear) }
 })

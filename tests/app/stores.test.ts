@@ -244,10 +244,14 @@ describe('drafts and the sheet', () => {
     await sheet.draft?.flush()
     expect([sheet.theirs, sheet.problem]).toEqual([theirs, 'maren changed it.'])
     await sheet.open('extras/Purse/other.yml')
+    expect(useDraftsStore().hasUnkept()).toBe(true)
+    // asked for quickly and left again, it stays as it is
+    await Promise.all([useDraftsStore().show(PATH), useDraftsStore().show('extras/Purse/other.yml')])
     await sheet.open(PATH)
     expect(sheet.text).toContain('most: 7')
     await sheet.draft?.settle('mine')
     expect(sheet.theirs).toBeNull()
+    expect(useDraftsStore().hasUnkept()).toBe(false)
     await useDraftsStore().leave()
   })
 

@@ -4,6 +4,7 @@ const route = useRoute()
 const server = useServerStore()
 const session = useSessionStore()
 const tray = useTrayStore()
+const drafts = useDraftsStore()
 const problem = ref('')
 const ready = ref(false)
 
@@ -26,6 +27,8 @@ const onShow = (event: PageTransitionEvent): void => {
 useEventListener('pagehide', onHide)
 useEventListener('pageshow', onShow)
 useTheme()
+// what nobody could keep yet would go with the page, so the browser asks
+useEventListener('beforeunload', (event) => drafts.hasUnkept() && event.preventDefault())
 onMounted(load)
 onBeforeUnmount(() => server.close())
 </script>

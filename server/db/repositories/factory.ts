@@ -4,12 +4,6 @@ import type { Knex } from 'knex'
 export class FactoryRepository {
   constructor(private readonly db: Knex) {}
 
-  async get(serverId: number, plugin: string, version: string, path: string): Promise<string | null> {
-    const row = (await this.db('factory_files').where({ server_id: serverId, plugin, version, path }).first()) as
-      { sha: string } | undefined
-    return row?.sha ?? null
-  }
-
   /** The hashes of all factory copies kept for a server, by `factoryKey`. */
   async all(serverId: number): Promise<Map<string, string>> {
     const rows = (await this.db('factory_files').where({ server_id: serverId })) as {
