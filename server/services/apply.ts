@@ -4,7 +4,7 @@
  */
 import { LineIndex, blocksWriting, checkWorkspace, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
-import { makeItCount, needsRestart, said, type Counting } from './apply-outcome'
+import { makeItCount, needsRestart, said, type Counted, type Counting } from './apply-outcome'
 import { keepContents, putBack, resolveWrites, writeAll, type PlannedAction, type Step, type Write } from './apply-writes'
 import type { Context, Server } from './context'
 import { startServer, stopServer } from './control'
@@ -61,7 +61,11 @@ async function run(context: Context, server: Server, change: Change, account: st
   } finally {
     server.inventory.forget()
   }
-  const { status, outcome } = await makeItCount(context, server, change, wasRunning, step)
+  const { status, outcome } = await makeItCount(context, server, change, wasRunning, step).catch((error: unknown): Counted => {
+    // the files are written: what went wrong is told with the change, and never leaves it unfinished
+    context.log.error({ error, apply: id }, 'a change could not be made to count')
+    return { status: 'complained', outcome: said(`The files are written, but they do not count yet: ${(error as Error).message}`) }
+  })
   await context.applies.end(id, status, outcome)
   if (change.undoes !== undefined) await context.applies.setStatus(change.undoes, 'undone')
   await server.inventory.remember().catch((error: unknown) => context.log.error({ error }, 'packages were not remembered'))

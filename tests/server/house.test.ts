@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { consoles } from '../../server/consoles'
+import { ConsoleError, consoles } from '../../server/consoles'
 import { places } from '../../server/places'
 import { applyChange } from '../../server/services/apply'
 import { requireServer } from '../../server/services/context'
@@ -103,6 +103,22 @@ describe('what a disk does', () => {
     faults.clear()
     await applyChange(world.context, server, { ...change, actions: [await put('extras/Purse/c.yml', 'c: 1\n')] }, 'maren')
     expect([world.read('extras/Purse/a.yml'), world.read('extras/Purse/b.yml')]).toEqual(['a: 1\n', 'b: 1\n'])
+    expect(await world.context.applies.unfinished(server.row.id)).toEqual([])
+  })
+
+  it('a console that fails after the files are written leaves no change unfinished', async () => {
+    const server = await world.server()
+    await startServer(world.context, server)
+    Object.assign(server.console, {
+      send: () => {
+        throw new ConsoleError('not-running', 'The server is not running.')
+      },
+    })
+    await draft(world, PURSE, (text) => text + '# more\n')
+    const row = await applyTray(world.context, server, 'maren')
+    expect(row.status).toBe('complained')
+    expect(row.outcome.message).toContain('The files are written, but they do not count yet: The server is not running.')
+    expect(world.read(PURSE)).toContain('# more')
     expect(await world.context.applies.unfinished(server.row.id)).toEqual([])
   })
 
