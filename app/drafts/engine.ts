@@ -70,6 +70,8 @@ export interface SheetQuery {
   readonly onlyMine: boolean
   /** The pointer of the line in focus. */
   readonly focus: string
+  /** Tells everything, also what was told before: for somebody new. */
+  readonly fresh?: boolean
 }
 
 export interface SheetSnapshot {
@@ -217,6 +219,7 @@ export class SheetEngine {
 
   /** What somebody sees who looks at a part of the sheet. */
   sheet(query: SheetQuery): SheetSnapshot {
+    if (query.fresh) this.told.clear()
     const shown = this.shown(query.onlyMine)
     const from = Math.max(0, Math.min(query.from, shown.length))
     const settings = this.rows.filter((row) => row.type === 'setting')

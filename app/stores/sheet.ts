@@ -32,6 +32,8 @@ export const useSheetStore = defineStore('sheet', () => {
   const customisations = ref(0)
   let asking: Promise<void> | null = null
   let stale = false
+  /** Whether nothing of the file at hand is known here yet. */
+  let fresh = true
   let counting: ReturnType<typeof setTimeout> | null = null
 
   const draft = computed(() => drafts.current?.draft ?? null)
@@ -80,7 +82,9 @@ export const useSheetStore = defineStore('sheet', () => {
     while (stale && drafts.current) {
       stale = false
       const { engine } = drafts.current
-      const now = await engine.sheet({ ...range.value, onlyMine: onlyMine.value, focus: focus.value })
+      const query = { ...range.value, onlyMine: onlyMine.value, focus: focus.value, fresh }
+      fresh = false
+      const now = await engine.sheet(query)
       if (drafts.current?.engine !== engine) continue
       take(now)
     }
@@ -113,6 +117,7 @@ export const useSheetStore = defineStore('sheet', () => {
   watch(
     () => drafts.current,
     () => {
+      fresh = true
       snapshot.value = null
       places.value = new RowPlaces()
       found.value = []
@@ -121,6 +126,8 @@ export const useSheetStore = defineStore('sheet', () => {
       range.value = { from: 0, to: FIRST_ROWS }
       saidAt.value = new Map()
     },
+    // at once: what is asked next is of the new file
+    { flush: 'sync' },
   )
 
   /** Shows a file; resolves when its rows are there. */

@@ -241,6 +241,7 @@ describe('drafts and the sheet', () => {
     const sheet = useSheetStore()
     await sheet.open(PATH)
     await sheet.set('/most', new NumberText('7'))
+    await sheet.set('/start', new NumberText('-5'))
     await sheet.draft?.flush()
     expect([sheet.theirs, sheet.problem]).toEqual([theirs, 'maren changed it.'])
     await sheet.open('extras/Purse/other.yml')
@@ -249,6 +250,9 @@ describe('drafts and the sheet', () => {
     await Promise.all([useDraftsStore().show(PATH), useDraftsStore().show('extras/Purse/other.yml')])
     await sheet.open(PATH)
     expect(sheet.text).toContain('most: 7')
+    // all that is known of it is there again
+    expect(sheet.findings.map((finding) => finding.code)).toEqual(['out-of-range'])
+    expect([sheet.places.count, sheet.mineLines.length]).toEqual([2, 2])
     await sheet.draft?.settle('mine')
     expect(sheet.theirs).toBeNull()
     expect(useDraftsStore().hasUnkept()).toBe(false)
