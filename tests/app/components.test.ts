@@ -76,9 +76,11 @@ describe('the control of a value', () => {
 
   it('a number keeps what was typed, also what is none', async () => {
     const wrapper = control('/start')
-    const input = wrapper.get('input')
+    const input = wrapper.get('[role="spinbutton"]')
+    expect(input.attributes()).toMatchObject({ 'aria-valuenow': '250', 'aria-valuetext': '250', 'aria-valuemin': '0' })
     await input.setValue('1.50')
     await input.setValue('soon')
+    expect(input.attributes('aria-valuenow')).toBeUndefined()
     await input.trigger('keydown', { key: 'ArrowUp' })
     expect(wrapper.emitted('set')).toEqual([[new NumberText('1.50')], ['soon'], [new NumberText('251')]])
   })

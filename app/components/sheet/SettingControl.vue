@@ -39,6 +39,8 @@ function nudge(by: 1 | -1): void {
   const next = Number(props.row.source) + by * (decimals > 0 ? 10 ** -decimals : 1)
   if (Number.isFinite(next)) emit('set', new NumberText(next.toFixed(decimals)))
 }
+/** What is written as a number; what is none has no amount. */
+const amount = computed(() => (typed.value.trim() !== '' && Number.isFinite(Number(typed.value)) ? Number(typed.value) : undefined))
 const items = computed(() => (Array.isArray(props.row.value) ? props.row.value.map(String) : []))
 const adding = ref('')
 function typedItem(text: string): Value {
@@ -76,6 +78,11 @@ const choices = computed(() => [...new Set([...(props.row.rule?.choices ?? []), 
       class="in w1"
       :class="{ bad }"
       inputmode="decimal"
+      role="spinbutton"
+      :aria-valuenow="amount"
+      :aria-valuetext="typed || 'empty'"
+      :aria-valuemin="row.rule?.min"
+      :aria-valuemax="row.rule?.max"
       :disabled="disabled"
       :aria-label="row.label"
       @change="setNumber"
