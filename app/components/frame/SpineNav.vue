@@ -67,16 +67,7 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
             </NuxtLink>
             <ul v-if="openPlugin === plugin.name && !inUpdates">
               <li v-for="file in plugin.files" :key="file.path">
-                <NuxtLink
-                  class="file"
-                  :to="fileLink(file.path)"
-                  :class="{ on: route.path === fileLink(file.path) }"
-                  :aria-current="route.path === fileLink(file.path) ? 'true' : undefined"
-                >
-                  <code class="cut">{{ file.name }}</code><span class="n" :title="file.problem ?? undefined"
-                    ><FindingMark v-if="file.problem" kind="error" />{{ file.record ? 'server’s own' : file.mine || '' }}</span
-                  >
-                </NuxtLink>
+                <SpineFile :file="file" :to="fileLink(file.path)" :open="route.path === fileLink(file.path)" />
               </li>
             </ul>
           </li>
@@ -147,15 +138,6 @@ a:focus-visible {
 }
 .open {
   font-weight: 700;
-}
-.file {
-  padding-left: 50px;
-}
-.file code {
-  font-size: 12px;
-}
-.file.on code {
-  font-weight: 600;
 }
 .foot {
   margin-top: auto;
