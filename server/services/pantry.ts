@@ -55,6 +55,18 @@ export function refuseLarge(size: number, fileName: string): void {
     )
 }
 
+/** What a plugin site answers. @throws ServiceError `bad-link`, `too-large` */
+async function fetchFrom(url: URL): Promise<Uint8Array> {
+  try {
+    const response = await fetch(url, { redirect: 'error', signal: AbortSignal.timeout(30_000) })
+    if (response.ok) return await bodyOf(response, url.pathname)
+    throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
+  } catch (error) {
+    if (error instanceof ServiceError) throw error
+    throw new ServiceError('bad-link', 502, `The plugin site did not answer. Check that it is up, and try again.`, { cause: error })
+  }
+}
+
 /** The bytes of an answer, given up on as soon as there are too many. */
 async function bodyOf(response: Response, fileName: string): Promise<Uint8Array> {
   refuseLarge(Number(response.headers.get('content-length') ?? 0), fileName)
@@ -76,15 +88,7 @@ export async function addFromLink(context: Context, server: Server, link: string
       400,
       `Packages are fetched from ${context.sites.join(', ') || 'no site yet'} only. Download this one yourself and drop it here.`,
     )
-  let response: Response
-  try {
-    response = await fetch(url, { redirect: 'error', signal: AbortSignal.timeout(30_000) })
-  } catch (error) {
-    throw new ServiceError('bad-link', 502, `The plugin site did not answer. Check that it is up, and try again.`, { cause: error })
-  }
-  if (!response.ok)
-    throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
-  const bytes = await bodyOf(response, url.pathname)
+  const bytes = await fetchFrom(url)
   return addPackage(context, server, bytes, url.pathname.split('/').pop() ?? 'package', 'from the plugin site', account)
 }
 
@@ -96,16 +100,14 @@ export interface SiteOffer {
   readonly link: string
 }
 
-/** The list a plugin site gives of what it has. */
-const indexSchema = array(
-  object({
-    name: string().required(),
-    version: string().required(),
-    summary: string().default(''),
-    game: string().default(''),
-    link: string().required(),
-  }),
-).required()
+/** One package in the list a plugin site gives of what it has. */
+const offerSchema = object({
+  name: string().required(),
+  version: string().required(),
+  summary: string().default(''),
+  game: string().default(''),
+  link: string().required(),
+})
 
 /** What the plugin sites offer; a site that does not answer offers nothing. */
 export async function listSites(context: Context): Promise<SiteOffer[]> {
@@ -113,8 +115,14 @@ export async function listSites(context: Context): Promise<SiteOffer[]> {
     context.sites.map(async (site) => {
       try {
         const response = await fetch(`${site}/index.json`, { redirect: 'error', signal: AbortSignal.timeout(5_000) })
-        const offers = await indexSchema.validate(await response.json())
-        return offers.map((offer) => ({ ...offer, link: new URL(offer.link, site).href }))
+        const list = await array()
+          .required()
+          .validate(await response.json())
+        // one that is not right keeps the others from nobody
+        return list
+          .filter((offer) => offerSchema.isValidSync(offer))
+          .map((offer) => offerSchema.cast(offer))
+          .map((offer) => ({ ...offer, link: new URL(offer.link, site).href }))
       } catch (error) {
         context.log.warn({ site, error }, 'the plugin site does not answer')
         return []
