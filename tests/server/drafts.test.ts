@@ -1,16 +1,19 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { places } from '../../server/places'
 import { startServer } from '../../server/services/control'
 import { saveDraft, viewFile } from '../../server/services/settings'
 import { applyTray, trayText } from '../../server/services/tray'
+import { faults, faultyDriver } from './toys/faulty-place'
 import { draft, makeWorld, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
+beforeAll(() => void places.register(faultyDriver as never))
 let world: World
 afterEach(() => world.close())
 
 describe('drafts of two people', () => {
   beforeEach(async () => {
-    world = await makeWorld()
+    world = await makeWorld({ place: 'faulty' })
     await startServer(world.context, await world.server())
   })
 
@@ -54,11 +57,15 @@ describe('drafts of two people', () => {
   it('a draft saved while another is applied stays', async () => {
     const server = await world.server()
     await draft(world, PURSE, (text) => text.replace('start: 250', 'start: 400'))
-    const applying = applyTray(world.context, server, 'tobiah')
     const view = await viewFile(world.context, server, PURSE)
     const later = { path: PURSE, text: view.draft!.text + '# later\n', baseSha: view.draft!.baseSha, draftSha: view.draft!.sha }
-    await saveDraft(world.context, server, later, 'maren')
-    await applying
+    // in the middle of applying, right before the file takes its place
+    faults.set('commit', async () => {
+      faults.clear()
+      await saveDraft(world.context, server, later, 'maren')
+    })
+    await applyTray(world.context, server, 'tobiah')
+    expect(world.read(PURSE)).toContain('start: 400')
     expect((await trayText(world.context, server, PURSE)).draft).toContain('# later')
   })
 })

@@ -2,7 +2,7 @@ import { object, string } from 'yup'
 import { PlaceError, openPlace, type Place, type PlaceDriver } from '../../../server/places'
 
 /** What the next calls of a method come to; tests put in and take out. */
-export const faults = new Map<keyof Place, (path: string) => void>()
+export const faults = new Map<keyof Place, (path: string) => void | Promise<void>>()
 
 /** A folder of this machine that fails where it is told to, as disks and lines do. */
 export const faultyDriver: PlaceDriver<{ folder: string }> = {
@@ -16,7 +16,7 @@ export const faultyDriver: PlaceDriver<{ folder: string }> = {
         const value = target[name] as unknown
         if (typeof value !== 'function') return value
         return async (first: string | { path: string }, ...rest: unknown[]) => {
-          faults.get(name)?.(typeof first === 'string' ? first : (first?.path ?? ''))
+          await faults.get(name)?.(typeof first === 'string' ? first : (first?.path ?? ''))
           return (value as (...all: unknown[]) => unknown).call(target, first, ...rest)
         }
       },
