@@ -5,6 +5,7 @@ import {
   getNode,
   isRecord,
   isSettingsFile,
+  nameInFolder,
   parse,
   parsePointer,
   readingFor,
@@ -36,8 +37,6 @@ export interface Installed {
 /** A factory copy: its hash in the database, or the text itself where it is not kept there yet. */
 export type FactoryCopy = { readonly sha: string } | { readonly text: string }
 
-type Look = { readonly plugins: readonly Installed[]; readonly gameVersion: string }
-
 /**
  * What is on a server, read from its own files. A package is opened once, and again only when its size or time says it
  * is another; nothing here writes to the database but `remember`, which is called by what writes anyway.
@@ -48,7 +47,7 @@ export class Inventory {
   private readonly strangers = new Map<string, string>()
   private game: { readonly size: number; readonly changed: number; readonly version: string } | null = null
   private factory: Map<string, string> | null = null
-  private looking: Promise<Look> | null = null
+  private looking: Promise<readonly Installed[]> | null = null
   private unknown = false
   /** How often a package was opened, for those who measure. */
   opened = 0
@@ -60,13 +59,15 @@ export class Inventory {
     private readonly place: Place,
   ) {}
 
-  async plugins(): Promise<readonly Installed[]> {
-    return (await this.look()).plugins
-  }
-
-  /** The version of the game this server runs, as its own settings say. */
-  async gameVersion(): Promise<string> {
-    return (await this.look()).gameVersion
+  /** Requests that come together share one look. */
+  plugins(): Promise<readonly Installed[]> {
+    if (!this.looking) {
+      const looking = this.look().finally(() => {
+        if (this.looking === looking) this.looking = null
+      })
+      this.looking = looking
+    }
+    return this.looking
   }
 
   /** The plugin a file belongs to; null for files of none. */
@@ -85,8 +86,8 @@ export class Inventory {
     this.factory ??= await this.context.factory.all(this.row.id)
     const sha = this.factory.get(factoryKey(plugin.name, plugin.version, path))
     if (sha) return { sha }
-    const name = path.slice(dataFolder(this.family, plugin.name).length + 1)
-    const text = Object.hasOwn(plugin.info.defaults, name) ? plugin.info.defaults[name] : undefined
+    const name = nameInFolder(this.family, plugin.name, path)
+    const text = name !== null && Object.hasOwn(plugin.info.defaults, name) ? plugin.info.defaults[name] : undefined
     return text === undefined ? null : { text }
   }
 
@@ -95,18 +96,7 @@ export class Inventory {
     return copy && 'sha' in copy ? this.context.blobs.requireText(copy.sha) : (copy?.text ?? null)
   }
 
-  /** Requests that come together share one look. */
-  private look(): Promise<Look> {
-    if (!this.looking) {
-      const looking = this.lookNow().finally(() => {
-        if (this.looking === looking) this.looking = null
-      })
-      this.looking = looking
-    }
-    return this.looking
-  }
-
-  private async lookNow(): Promise<Look> {
+  private async look(): Promise<readonly Installed[]> {
     const { folder } = this.family.plugins
     const arrangement = arrangementOf(this.family)
     const listing = new Map((await this.place.list(folder, arrangement.depth)).map((file) => [file.path, file]))
@@ -125,7 +115,7 @@ export class Inventory {
         records: own.filter((file) => isRecord(file.path, this.family)),
       })
     }
-    return { plugins: plugins.sort((a, b) => a.name.localeCompare(b.name)), gameVersion: await this.readGameVersion() }
+    return plugins.sort((a, b) => a.name.localeCompare(b.name))
   }
 
   private async packageAt(file: PlaceFile): Promise<SeenPackage | null> {
@@ -149,7 +139,8 @@ export class Inventory {
     }
   }
 
-  private async readGameVersion(): Promise<string> {
+  /** The version of the game this server runs, as its own settings say. */
+  async gameVersion(): Promise<string> {
     const { file, at } = this.family['game-version']
     const info = await this.place.stat(file)
     if (!info) return 'unknown'

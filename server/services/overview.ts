@@ -41,7 +41,7 @@ export interface Overview {
 /** Everything the spine shows of one server. */
 export async function overviewOf(context: Context, server: Server): Promise<Overview> {
   const all = await workspaceFor(context, server)
-  const updates = new Map((await listUpdates(context, server)).map((update) => [update.plugin, update]))
+  const updates = new Map((await listUpdates(context, server, all.plugins)).map((update) => [update.plugin, update]))
   const plugins = all.plugins.map((plugin): PluginSummary => {
     const files = [
       ...plugin.files.map(({ path }) => settingsSummary(server, plugin, path, all)),

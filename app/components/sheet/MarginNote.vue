@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shortVersion } from '~/utils/plan-groups'
 import type { SheetRow } from '~/utils/sheet-rows'
 
 /** Everything that belongs to the line in focus: the author's comment, its layers, and the file's findings. */
@@ -10,17 +11,18 @@ const lines = computed(() => {
   if (!row || row.type !== 'setting') return []
   const staged = row.staged
   return [
-    ...(row.factory !== null ? [{ mark: 'f', name: `factory ${short(sheet.view?.version)}`, value: row.factory, now: false }] : []),
+    ...(row.factory !== null
+      ? [{ mark: 'f', name: `factory ${shortVersion(sheet.view?.version ?? '')}`, value: row.factory, now: false }]
+      : []),
     ...(row.onServer !== null && (staged || row.mine) ? [{ mark: 'y', name: 'on server', value: row.onServer, now: false }] : []),
     ...(staged ? [{ mark: 'y', name: 'in the tray', value: row.source, now: true }] : []),
-    ...(row.update !== null ? [{ mark: 'u', name: `update ${short(sheet.view?.update?.version)}`, value: row.update, now: false }] : []),
+    ...(row.update !== null
+      ? [{ mark: 'u', name: `update ${shortVersion(sheet.view?.update?.version ?? '')}`, value: row.update, now: false }]
+      : []),
   ]
 })
 const shownFindings = computed(() => sheet.findings.slice(0, 6))
 const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapshot?.findingCount ?? 0) - shownFindings.value.length)
-function short(version: string | undefined): string {
-  return (version ?? '').replace(/\.0$/, '')
-}
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shortVersion } from '~/utils/plan-groups'
 import type SheetViewComponent from '~/components/sheet/SheetView.vue'
 
 /** One settings file: sheet, source, or both, of one draft. */
@@ -60,7 +61,7 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
         <span class="tally"
           ><span><i class="bar f" />{{ counts.all }} in all</span><span><i class="bar y" />{{ counts.mine }} yours</span
           ><span v-if="sheet.view.update"
-            ><i class="bar u" />{{ counts.update }} in {{ sheet.view.update.version.replace(/\.0$/, '') }}</span
+            ><i class="bar u" />{{ counts.update }} in {{ shortVersion(sheet.view.update.version) }}</span
           ></span
         >
       </div>
