@@ -1,4 +1,7 @@
 // npm start: installs, builds, creates the demo world, starts the plugin site and the app, prints the sign-in link.
+// npm start -- --own: the same without the demo, for one's own servers; a link creates the owner. A data folder that is
+// given (PASTICCIO_DATA) without a folder for the demo (PASTICCIO_DEMO) means this too.
+// npm start -- --own --owner-link: prints another such link, for an owner who forgot the password.
 import { spawn } from 'node:child_process'
 import { createHmac, randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
@@ -8,8 +11,10 @@ import { buildApp, buildPackages, checkNode, fail, install, root } from './prepa
 
 const host = process.env.HOST || '127.0.0.1'
 const port = Number(process.env.PORT || 3000)
+const isOwn = process.argv.includes('--own') || Boolean(process.env.PASTICCIO_DATA && !process.env.PASTICCIO_DEMO)
 const demo = process.env.PASTICCIO_DEMO || join(root, '.demo')
-const data = process.env.PASTICCIO_DATA || join(demo, 'data')
+const data = process.env.PASTICCIO_DATA || (isOwn ? join(root, '.data') : join(demo, 'data'))
+const origin = `http://${host === '0.0.0.0' ? 'localhost' : host}:${port}`
 
 if (process.argv.includes('--reset')) {
   rmSync(demo, { recursive: true, force: true })
@@ -23,9 +28,8 @@ await requireFreePort()
 install()
 buildPackages()
 buildApp()
-await demoWorld()
-const site = await startSite()
 const secret = keepSecret()
+const site = isOwn ? null : await startDemo()
 const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
   cwd: root,
   stdio: ['ignore', 'inherit', 'inherit'],
@@ -37,9 +41,32 @@ const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
     PORT: String(port),
     PASTICCIO_DATA: data,
     PASTICCIO_SECRET: secret,
-    PASTICCIO_SITES: site.origin,
-    PASTICCIO_ACCOUNTS: 'maren:owner,tobiah:editor,isolde:viewer',
+    PASTICCIO_ORIGIN: process.env.PASTICCIO_ORIGIN || origin,
     NODE_ENV: 'production',
+    ...(process.argv.includes('--owner-link') ? { PASTICCIO_OWNER_LINK: 'true' } : {}),
+    ...(site ? demoEnvironment(site.origin) : {}),
+  },
+})
+app.on('exit', (code) => {
+  site?.child.kill()
+  process.exit(code ?? 0)
+})
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => app.kill('SIGTERM'))
+await answers()
+process.stdout.write(
+  isOwn ? `\nPasticcio is running at ${origin}\n\n` : `\nPasticcio is running. This link signs you in to the demo:\n\n  ${demoLink()}\n\n`,
+)
+
+/** The demo's accounts are signed in by links that are made from the secret. */
+function demoLink() {
+  const key = `maren.${createHmac('sha256', secret).update('sign-in maren').digest('base64url')}`
+  return `${origin}/sign-in?key=${encodeURIComponent(key)}`
+}
+
+function demoEnvironment(siteOrigin) {
+  return {
+    PASTICCIO_SITES: siteOrigin,
+    PASTICCIO_ACCOUNTS: 'maren:owner,tobiah:editor,isolde:viewer',
     PASTICCIO_SERVER: JSON.stringify({
       slug: 'lantern-row',
       familyId: 'archive',
@@ -47,18 +74,13 @@ const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
       command: [process.execPath, join(root, 'packages/standin/dist/server.mjs')],
       start: true,
     }),
-  },
-})
-app.on('exit', (code) => {
-  site.child.kill()
-  process.exit(code ?? 0)
-})
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => app.kill('SIGTERM'))
-await answers()
-const key = `maren.${createHmac('sha256', secret).update('sign-in maren').digest('base64url')}`
-process.stdout.write(
-  `\nPasticcio is running. This link signs you in:\n\n  http://${host === '0.0.0.0' ? 'localhost' : host}:${port}/sign-in?key=${encodeURIComponent(key)}\n\n`,
-)
+  }
+}
+
+async function startDemo() {
+  await demoWorld()
+  return startSite()
+}
 
 function requireFreePort() {
   return new Promise((resolve) => {

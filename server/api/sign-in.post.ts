@@ -1,19 +1,16 @@
-import { defineEventHandler, readBody, setCookie } from 'h3'
-import { object, string } from 'yup'
-import { signIn } from '../services/accounts'
+import { lazy, object, string } from 'yup'
+import { signInByLink, signInByPassword } from '../services/accounts'
 
-const body = object({ key: string().required().max(200) })
+const byLink = object({ key: keyShape }).noUnknown()
+const byPassword = object({ name: string().max(100).required(), password: string().max(200).required() }).noUnknown()
+const isLink = (value: unknown): boolean => typeof value === 'object' && value !== null && 'key' in value
+const body = lazy((value: unknown) => (isLink(value) ? byLink : byPassword))
 
-/** Opens a session with the key of a sign-in link. */
-export default defineEventHandler(async (event) => {
-  const context = await useContext()
-  try {
-    refuseStrangers(event)
-    const { key } = await body.validate(await readBody(event), { strict: true })
-    const token = await signIn(context, requireSecret(), key)
-    setCookie(event, SESSION_COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 30 * 86400 })
-    return { ok: true }
-  } catch (error) {
-    return problem(event, context, error)
-  }
+/** Opens a session, by name and password or by a link of the demo. */
+export default openApi({ body }, async ({ event, context, body: given }) => {
+  const address = addressOf(event)
+  const session =
+    'key' in given ? await signInByLink(context, given.key, address) : await signInByPassword(context, given.name, given.password, address)
+  keepSession(event, session)
+  return { name: session.account.name, role: session.account.role }
 })

@@ -1,8 +1,12 @@
-import { deleteCookie, getCookie } from 'h3'
-import { hashOf } from '../db/repositories/blobs'
+import { object, boolean } from 'yup'
+import { signOut, signOutEverywhere } from '../services/accounts'
 
-export default api({ role: 'viewer' }, async ({ event, context }) => {
-  await context.accounts.endSession(hashOf(getCookie(event, SESSION_COOKIE) ?? ''))
-  deleteCookie(event, SESSION_COOKIE)
+const body = object({ everywhere: boolean().default(false) }).noUnknown()
+
+/** Ends this session, or all of this account. */
+export default api({ role: 'viewer', body }, async ({ event, context, account, body: { everywhere } }) => {
+  if (everywhere) await signOutEverywhere(context, account, account.name)
+  else await signOut(context, sessionOf(event) ?? '')
+  dropSession(event)
   return { ok: true }
 })

@@ -27,8 +27,8 @@ export interface ConsoleListener {
 export interface Lifecycle {
   /** Starts the server and waits until it says it is ready. @throws ConsoleError when it ends or stays silent */
   start(): Promise<void>
-  /** Asks it to stop and waits; one that does not listen is ended. */
-  stop(): Promise<void>
+  /** Asks it to stop and waits; one that does not listen is ended. @returns whether it listened */
+  stop(): Promise<boolean>
 }
 
 /** What a running game server says, and what is said to it. tests/server/console-contract.ts holds every driver to this. */

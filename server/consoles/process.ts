@@ -65,7 +65,7 @@ class ProcessConsole implements Console, Lifecycle {
     createInterface({ input: child.stderr }).on('line', (line) => this.log.accept(line))
     child.stdin.on('error', () => undefined)
     const ended = new Promise<string>((resolve) => {
-      child.on('error', (error) => resolve(error.message))
+      child.on('error', (error) => resolve(wordsOfSpawn(error, program!)))
       child.on('exit', (code, signal) => resolve(signal ? `it was ended by ${signal}` : `it ended with code ${code ?? '?'}`))
     })
     void ended.then(() => {
@@ -79,17 +79,22 @@ class ProcessConsole implements Console, Lifecycle {
     if (why !== null) throw new ConsoleError('did-not-start', `The server did not start: ${why}. Its console says more.`)
   }
 
-  async stop(): Promise<void> {
+  async stop(): Promise<boolean> {
     const child = this.child
-    if (!child) return
+    if (!child) return true
+    let listened = true
     this.log.setState({ status: 'stopping' })
     const exited = new Promise<void>((resolve) => child.once('exit', () => resolve()))
     child.stdin.write(this.family.console.stop + '\n')
-    const timer = setTimeout(() => child.kill('SIGKILL'), STOP_WITHIN_MS)
+    const timer = setTimeout(() => {
+      listened = false
+      child.kill('SIGKILL')
+    }, STOP_WITHIN_MS)
     await exited
     clearTimeout(timer)
     this.child = null
     this.log.setState({ status: 'stopped', players: null, ticks: null })
+    return listened
   }
 
   send(line: string): void {
@@ -100,4 +105,10 @@ class ProcessConsole implements Console, Lifecycle {
   async close(): Promise<void> {
     await this.stop()
   }
+}
+
+function wordsOfSpawn(error: NodeJS.ErrnoException, program: string): string {
+  if (error.code === 'ENOENT') return `there is no program “${program}” on this machine. Give its full path`
+  if (error.code === 'EACCES') return `“${program}” may not be run. Make it executable, or name the program that runs it`
+  return error.message
 }

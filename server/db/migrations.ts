@@ -1,8 +1,13 @@
 import type { Knex } from 'knex'
 import * as first from './migrations/2026-11-23-first'
 import * as connections from './migrations/2026-11-26-connections'
+import * as passwords from './migrations/2026-11-26-passwords'
 
-const all: Readonly<Record<string, Knex.Migration>> = { '2026-11-23-first': first, '2026-11-26-connections': connections }
+const all: Readonly<Record<string, Knex.Migration>> = {
+  '2026-11-23-first': first,
+  '2026-11-26-connections': connections,
+  '2026-11-26-passwords': passwords,
+}
 
 /** Migrations are part of the program, so that a build needs no files beside it. */
 export const migrations: Knex.MigrationSource<string> = {

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
-import { lstat, mkdir, open, readFile, readdir, realpath, rename, stat, unlink } from 'node:fs/promises'
-import { dirname, join, posix, relative, sep } from 'node:path'
+import { access, constants, lstat, mkdir, open, readFile, readdir, realpath, rename, stat, unlink } from 'node:fs/promises'
+import { dirname, isAbsolute, join, posix, relative, sep } from 'node:path'
 import { object, string, type InferType } from 'yup'
 import { PlaceError, outside, tooLarge, type Place, type PlaceDriver, type PlaceErrorCode, type PlaceFile, type Staged } from './place'
 
@@ -20,6 +20,13 @@ class LocalPlace implements Place {
   readonly can = { replaceInOneStep: true, sync: true, modes: true }
 
   constructor(private readonly folder: string) {}
+
+  async probe(): Promise<void> {
+    if (!isAbsolute(this.folder)) throw new PlaceError('failed', `${this.folder}: give the full path of the folder, beginning at the root.`)
+    const info = await told(this.folder, () => stat(this.folder))
+    if (!info.isDirectory()) throw new PlaceError('failed', `${this.folder}: this is a file. Give the folder it lies in.`)
+    await told(this.folder, () => access(this.folder, constants.R_OK | constants.W_OK | constants.X_OK))
+  }
 
   private async root(): Promise<string> {
     return told(this.folder, () => realpath(this.folder))
@@ -131,7 +138,7 @@ const WORDS: Readonly<Record<string, readonly [PlaceErrorCode, string]>> = {
   EDQUOT: ['full', 'the room allowed for it is used up'],
   EISDIR: ['failed', 'a folder stands in its place'],
   ENOTDIR: ['failed', 'a file stands where a folder of its path should be'],
-  ENOENT: ['unreachable', 'the server’s folder is not there'],
+  ENOENT: ['unreachable', 'there is no such folder on the machine that Pasticcio runs on'],
 }
 
 /** Runs something, and names what goes wrong in words of our own. */

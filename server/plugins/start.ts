@@ -1,5 +1,6 @@
 import { closeServers, requireServer, type Context } from '../services/context'
 import { startServer } from '../services/control'
+import { inviteOwner, isSetUp } from '../services/people'
 import { settle } from '../services/recovery'
 import { useContext } from '../utils/app-context'
 import { readEnvironment, type Environment } from '../utils/environment'
@@ -24,6 +25,7 @@ async function start(): Promise<void> {
   const families = useStorage('assets:families')
   for (const key of await families.getKeys()) await context.servers.saveFamily(String(await families.getItem(key)))
   for (const { name, role } of environment.PASTICCIO_ACCOUNTS) await context.accounts.ensure(name, role)
+  await printOwnerLink(context, environment)
   await addServer(context, environment)
   // one server that cannot be reached keeps nobody else waiting: it is settled before its next change
   for (const row of await context.servers.list()) {
@@ -32,6 +34,16 @@ async function start(): Promise<void> {
       context.log.error({ error, server: row.slug }, 'the server was not looked at'),
     )
   }
+}
+
+/** Where nobody can sign in yet, a link creates the owner; it is printed once, and works once. */
+async function printOwnerLink(context: Context, environment: Environment): Promise<void> {
+  const isNew = !(await isSetUp(context))
+  if (!isNew && !environment.PASTICCIO_OWNER_LINK) return
+  const port = process.env['NITRO_PORT'] || process.env['PORT'] || '3000'
+  const origin = environment.PASTICCIO_ORIGIN ?? `http://localhost:${port}`
+  const what = isNew ? 'Nobody has an account yet. This link creates the owner' : 'This link creates another owner'
+  process.stdout.write(`\n${what}. It works once, within a day:\n\n  ${origin}/join#${await inviteOwner(context)}\n\n`)
 }
 
 async function addServer(context: Context, { PASTICCIO_SERVER: setup }: Environment): Promise<void> {

@@ -59,6 +59,11 @@ export class Inventory {
     private readonly place: Place,
   ) {}
 
+  /** Files that look like packages and are none, as far as was looked. */
+  get strangerPaths(): string[] {
+    return [...this.strangers.keys()]
+  }
+
   /** Requests that come together share one look. */
   plugins(): Promise<readonly Installed[]> {
     if (!this.looking) {

@@ -1,6 +1,5 @@
 import {
   defineEventHandler,
-  getCookie,
   getHeader,
   getQuery,
   getRouterParams,
@@ -17,8 +16,7 @@ import { accountOf, requireRole } from '../services/accounts'
 import { requireServer, type Context, type Server } from '../services/context'
 import { ServiceError, asServiceError } from '../services/errors'
 import { useContext } from './app-context'
-
-export const SESSION_COOKIE = 'pasticcio_session'
+import { sessionOf } from './sessions'
 
 /** What a route works with, checked. */
 export interface Call<Body, Query, Params> {
@@ -42,6 +40,28 @@ export interface RouteOptions<Body extends Schema, Query extends Schema, Params 
 
 type None = Schema<undefined>
 
+/** A route that anybody may call: signing in, and what leads there. */
+export function openApi<Body extends Schema = None, Result = unknown>(
+  options: { readonly body?: Body },
+  handle: (call: { readonly event: H3Event; readonly context: Context; readonly body: InferType<Body> }) => Promise<Result>,
+): EventHandler<EventHandlerRequest, Promise<Result>> {
+  return defineEventHandler(async (event) => {
+    const context = await useContext()
+    try {
+      refuseStrangers(event)
+      return await handle({ event, context, body: await bodyOf(event, options.body) })
+    } catch (error) {
+      return problem(event, context, error) as Result
+    }
+  })
+}
+
+async function bodyOf<Body extends Schema>(event: H3Event, shape: Body | undefined): Promise<InferType<Body>> {
+  if (!shape) return undefined
+  // checking strictly fills nothing in
+  return shape.cast(await shape.validate(await readBody(event), { strict: true, stripUnknown: false })) as InferType<Body>
+}
+
 /** A route: what it takes, and the service it calls. Errors become problem details (RFC 9457). */
 export function api<Body extends Schema = None, Query extends Schema = None, Params extends Schema = None, Result = unknown>(
   options: RouteOptions<Body, Query, Params>,
@@ -51,10 +71,10 @@ export function api<Body extends Schema = None, Query extends Schema = None, Par
     const context = await useContext()
     try {
       refuseStrangers(event)
-      const account = requireRole(await accountOf(context, getCookie(event, SESSION_COOKIE)), options.role)
+      const account = requireRole(await accountOf(context, sessionOf(event)), options.role)
       const params = await options.params?.validate(getRouterParams(event, { decode: true }))
       const query = await options.query?.validate(getQuery(event))
-      const body = options.body ? await options.body.validate(await readBody(event), { strict: true, stripUnknown: false }) : undefined
+      const body = await bodyOf(event, options.body)
       return await handle({ event, context, account, body, query, params, server: () => serverOf(event, context) })
     } catch (error) {
       return problem(event, context, error) as Result
@@ -90,6 +110,7 @@ export function problem(event: H3Event, context: Context, thrown: unknown): unkn
   const status = known?.status ?? 500
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
+  if (known?.data['retryAfter']) setResponseHeader(event, 'retry-after', Number(known.data['retryAfter']))
   return {
     type: `about:blank#${known?.code ?? 'internal'}`,
     code: known?.code ?? 'internal',

@@ -5,11 +5,6 @@ import { readEnvironment } from './environment'
 
 let ready: Promise<Context> | null = null
 
-/** The secret sign-in links are made from. */
-export function requireSecret(): string {
-  return readEnvironment().PASTICCIO_SECRET
-}
-
 /** The one context of this process, opened at first use. */
 export function useContext(): Promise<Context> {
   ready ??= openContext()
@@ -24,5 +19,6 @@ async function openContext(): Promise<Context> {
     now: () => new Date(),
     secret: environment.PASTICCIO_SECRET,
     sites: environment.PASTICCIO_SITES,
+    linked: environment.PASTICCIO_ACCOUNTS.map(({ name }) => name),
   })
 }

@@ -27,7 +27,7 @@ const schema = object({
   )
     .transform((_value, text: unknown) => (text === undefined ? [] : listOf(text)))
     .default([]),
-  /** `name:role` for each account. */
+  /** `name:role` for each account that a link signs in: the demo's. */
   PASTICCIO_ACCOUNTS: array(
     object({
       name: string().required(),
@@ -37,7 +37,17 @@ const schema = object({
     }),
   )
     .transform((_value, text: unknown) => listOf(text).map((item) => ({ name: item.split(':')[0], role: item.split(':')[1] })))
-    .default([{ name: 'owner', role: 'owner' as const }]),
+    .default([]),
+  /** Prints a new link for an owner, also where there is one: for those who forgot their password. */
+  PASTICCIO_OWNER_LINK: boolean().default(false),
+  /** Whether a proxy of one's own stands before Pasticcio, whose word on address and protocol counts. */
+  PASTICCIO_BEHIND_PROXY: boolean().default(false),
+  /** The address Pasticcio is reached at, for links that it prints. */
+  PASTICCIO_ORIGIN: string().test(
+    'origin',
+    'PASTICCIO_ORIGIN takes an origin as in https://panel.example, and “${value}” is none',
+    (value) => value === undefined || isOrigin(value),
+  ),
   /** A server to add at the first start, as JSON. */
   PASTICCIO_SERVER: lazy((text: unknown) => (text ? serverSchema.json() : serverSchema.optional().default(undefined))),
   LOG_LEVEL: string()

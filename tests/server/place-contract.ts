@@ -33,6 +33,13 @@ export function placeContract(name: string, make: () => Promise<TriedPlace>): vo
     const paths = async (folder: string, depth: number): Promise<string[]> => (await place.list(folder, depth)).map((file) => file.path)
     const write = async (path: string, bytes: Uint8Array): Promise<void> => place.commit(await place.stage(path, bytes))
 
+    it('can be asked whether it works, which changes nothing', async () => {
+      tried.put('a/b.yml', text('x: 1\n'))
+      const before = await place.list('', 9)
+      await place.probe()
+      expect(await place.list('', 9)).toEqual(before)
+    })
+
     it('reads what others wrote, and nothing where nothing is', async () => {
       tried.put('a/b.yml', text('x: 1\n'))
       expect(await place.read('a/b.yml', MOST)).toEqual(text('x: 1\n'))

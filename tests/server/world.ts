@@ -26,6 +26,8 @@ export interface World {
 export interface WorldOptions {
   /** Changes the text of the family before it is kept. */
   readonly family?: (text: string) => string
+  /** What time it is. */
+  readonly now?: () => Date
   /** Another kind of place for the same folder. */
   readonly place?: string
 }
@@ -47,9 +49,10 @@ export async function makeWorld(options: WorldOptions = {}): Promise<World> {
   const context = createContext({
     db,
     log: pino({ level: 'silent' }),
-    now: () => new Date('2026-11-23T12:00:00Z'),
+    now: options.now ?? (() => new Date('2026-11-23T12:00:00Z')),
     secret: 'a secret of sixteen',
     sites: [],
+    linked: ['maren', 'tobiah', 'isolde'],
   })
   await context.servers.saveFamily((options.family ?? ((text) => text))(readFileSync(join(root, 'families/archive.yml'), 'utf8')))
   for (const [name, role] of [

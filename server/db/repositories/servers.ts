@@ -65,6 +65,15 @@ export class ServerRepository {
     return family
   }
 
+  async families(): Promise<Family[]> {
+    return ((await this.db('families').orderBy('id')) as { text: string }[]).map(({ text }) => readFamily(text))
+  }
+
+  /** Removes a server and everything kept of it; the record stays. */
+  async remove(id: number): Promise<void> {
+    await this.db('servers').where({ id }).delete()
+  }
+
   async requireFamily(id: string): Promise<Family> {
     const row = (await this.db('families').where({ id }).first()) as { text: string } | undefined
     if (!row) throw new Error(`family ${id} is missing`)

@@ -23,6 +23,8 @@ export class MemoryPlace implements Place {
     shelves.set(shelf, this.files)
   }
 
+  async probe(): Promise<void> {}
+
   private clean(path: string): string {
     const clean = posix.normalize(path)
     if (path.includes('\0') || posix.isAbsolute(clean) || clean === '..' || clean.startsWith('../')) throw outside(path)

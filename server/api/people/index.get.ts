@@ -1,0 +1,4 @@
+import { listPeople } from '../../services/people'
+
+/** Everybody with an account, and open invitations. */
+export default api({ role: 'owner' }, async ({ context }) => listPeople(context))

@@ -1,0 +1,33 @@
+interface OpenStream {
+  readonly accountId: number
+  readonly session: string
+  close(): void
+}
+
+/** Connections that stay open to show what happens as it comes. When a session ends, those it opened end with it. */
+export class OpenStreams {
+  private readonly open = new Set<OpenStream>()
+
+  /** @returns forgets it, as when the other side went away */
+  add(stream: OpenStream): () => void {
+    this.open.add(stream)
+    return () => void this.open.delete(stream)
+  }
+
+  /** Closes those of one session. */
+  endSession(session: string): void {
+    this.end((stream) => stream.session === session)
+  }
+
+  /** Closes those of an account, or all but those of one of its sessions. */
+  endAccount(accountId: number, exceptSession = ''): void {
+    this.end((stream) => stream.accountId === accountId && stream.session !== exceptSession)
+  }
+
+  private end(which: (stream: OpenStream) => boolean): void {
+    for (const stream of [...this.open].filter(which)) {
+      this.open.delete(stream)
+      stream.close()
+    }
+  }
+}

@@ -1,0 +1,53 @@
+import type { Account } from '../db/repositories/accounts'
+import { requireServer, type Context, type Server } from './context'
+import { ServiceError } from './errors'
+import { openPlace } from '../places'
+import { refuseTaken } from './survey'
+import type { ServerSetup } from './tries'
+
+/** A server to be added, with what says that it was tried. */
+export interface NewServer extends ServerSetup {
+  readonly slug: string
+  /** The try that worked; null only where somebody chose to do without. */
+  readonly tried: string | null
+  readonly untried: boolean
+}
+
+/** Adds a server that was tried, and remembers what lies there. Its files are not touched. */
+export async function addServer(context: Context, setup: NewServer, by: Account): Promise<Server> {
+  const { slug, familyId, folder, command, tried, untried } = setup
+  if (!untried && !(tried !== null && context.tries.passed(tried, setup)))
+    throw new ServiceError('not-tried', 409, 'Try it first, exactly so as it is to be added.')
+  await openPlace({ type: 'local', folder } as { type: string }).probe()
+  await refuseTaken(context, folder)
+  if (await context.servers.get(slug)) throw new ServiceError('name-taken', 409, `There is a server ${slug} already. Choose another name.`)
+  if (!(await context.servers.families()).some(({ id }) => id === familyId))
+    throw new ServiceError('bad-input', 400, `There is no family ${familyId}.`)
+  await context.servers.add({
+    slug,
+    familyId,
+    connection: { place: { type: 'local', folder }, console: { type: 'process', folder, command } },
+  })
+  const server = await requireServer(context, slug)
+  await record(context, server, by, 'add-server', folder)
+  // also keeps the factory copies of what plugins wrote while it was tried
+  await server.inventory
+    .keepGenerated(tried === null ? [] : context.tries.generated(tried))
+    .catch((error: unknown) => context.log.error({ error, server: slug }, 'factory copies were not kept'))
+  return server
+}
+
+/** Forgets a server: its drafts, its history and its place here. Its files stay as they are. */
+export async function forgetServer(context: Context, server: Server, by: Account): Promise<void> {
+  if (server.console.state.status !== 'stopped' && server.console.state.status !== 'failed')
+    throw new ServiceError('server-running', 409, `${server.row.slug} is running. Stop it first; its files stay as they are.`)
+  await record(context, server, by, 'forget-server', server.row.slug)
+  context.opened.delete(server.row.id)
+  await server.console.close()
+  await server.place.close()
+  await context.servers.remove(server.row.id)
+}
+
+async function record(context: Context, server: Server, by: Account, action: string, detail: string): Promise<void> {
+  await context.record.add({ at: context.now().toISOString(), account: by.name, serverId: server.row.id, action, detail })
+}
