@@ -21,17 +21,44 @@ export default defineNuxtConfig({
     '~/theme/tokens.css',
     '~/theme/base.css',
     '~/theme/controls.css',
+    '~/theme/house.css',
   ],
   primevue: {
     options: { unstyled: true },
     importPT: { from: '~/theme/parts' },
     autoImport: false,
-    components: { include: ['ConfirmPopup', 'Dialog', 'ProgressBar', 'Select', 'SelectButton', 'ToggleSwitch'] },
+    components: {
+      include: [
+        'Column',
+        'ConfirmPopup',
+        'DataTable',
+        'Dialog',
+        'InputText',
+        'Menu',
+        'Message',
+        'ProgressBar',
+        'Select',
+        'SelectButton',
+        'Splitter',
+        'SplitterPanel',
+        'Toast',
+        'ToggleSwitch',
+      ],
+    },
   },
   alias: { '@pasticcio/core': core },
   app: { head: { title: 'Pasticcio', htmlAttrs: { lang: 'en' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
+  // only what a page needs comes with it; what a link leads to comes when somebody is about to follow it
+  hooks: {
+    'build:manifest': (manifest) => {
+      for (const item of Object.values(manifest)) item.prefetch = false
+    },
+  },
+  experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   nitro: {
     alias: { '@pasticcio/core': core },
+    // compressed once, when it is built; whoever asks gets the smallest they understand
+    compressPublicAssets: { gzip: true, brotli: true },
     serverAssets: [{ baseName: 'families', dir: '../families' }],
   },
   vite: { build: { target: 'es2022' }, worker: { format: 'es' } },

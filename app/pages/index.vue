@@ -1,20 +1,25 @@
 <script setup lang="ts">
-/** Goes to the first server. */
+import type { ServerSummary } from '~/utils/types'
+
+/** Goes to the first server, or to where the first is added. */
 const problem = ref('')
-onMounted(async () => {
+async function go(): Promise<void> {
+  problem.value = ''
   try {
-    const [first] = await callApi<{ slug: string }[]>('/api/servers')
-    if (first) await navigateTo(`/s/${first.slug}/plugins`)
-    else problem.value = 'No server is connected yet. docs/connect.md says how.'
+    const session = useSessionStore()
+    await session.load()
+    const [first] = await callApi<ServerSummary[]>('/api/servers')
+    await navigateTo(first ? `/s/${first.slug}/plugins` : session.isOwner ? '/servers/new' : '/servers', { replace: true })
   } catch (error) {
     problem.value = wordsOf(error)
   }
-})
+}
+onMounted(go)
 </script>
 
 <template>
-  <div v-if="problem" class="state">
-    <h2>Pasticcio</h2>
-    <p role="alert">{{ problem }}</p>
-  </div>
+  <DoorPage v-if="problem" title="Pasticcio cannot go on">
+    <Message severity="error">{{ problem }}</Message>
+    <div class="acts"><button class="btn" @click="go">Try again</button></div>
+  </DoorPage>
 </template>

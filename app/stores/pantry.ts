@@ -114,7 +114,7 @@ export const usePantryStore = defineStore('pantry', () => {
   /** Where the first settings of a plugin are. */
   function settingsLink(name: string): string {
     const path = installed.value.find((item) => item.name === name)?.files.find((file) => !file.record)?.path
-    return path ? `/s/${server.slug}/settings/${encodePath(path)}` : `/s/${server.slug}/settings`
+    return path ? `/s/${server.slug}/settings/${encodePath(path)}` : `/s/${server.slug}/settings?plugin=${encodeURIComponent(name)}`
   }
 
   return {

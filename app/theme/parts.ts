@@ -15,6 +15,14 @@ const parts = {
     pcRejectButton: { root: 'btn quiet' },
     pcAcceptButton: { root: 'btn' },
   },
+  menu: { root: 'menu', list: 'menu-list', itemContent: 'menu-item', separator: 'menu-rule' },
+  message: { root: ({ props }: { props: { severity?: string } }) => (props.severity === 'error' ? 'problem' : 'good'), icon: 'sr' },
+  inputtext: { root: ({ props }: { props: { invalid?: boolean } }) => ['in', { bad: props.invalid }] },
+  datatable: { root: 'table', table: 'table-rows', mask: 'sr' },
+  column: { headerCell: 'table-head', bodyCell: 'table-cell' },
+  splitter: { root: 'split', gutter: 'split-gutter', gutterHandle: 'split-handle' },
+  splitterpanel: { root: 'split-panel' },
+  toast: { root: 'toasts', message: 'toast', messageContent: 'toast-line', messageIcon: 'sr', closeButton: 'toast-close', detail: 'sr' },
 }
 
 export default parts

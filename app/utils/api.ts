@@ -18,6 +18,13 @@ interface Request {
   readonly bytes?: Blob
 }
 
+let whenSignedOut: () => void = () => undefined
+
+/** Says what happens when an answer tells that nobody is signed in any more. */
+export function onSignedOut(handler: () => void): void {
+  whenSignedOut = handler
+}
+
 /** Asks our own server. @throws ApiProblem with the server's words, or a plain one when it cannot be reached */
 export async function callApi<T>(path: string, request: Request = {}): Promise<T> {
   let response: Response
@@ -40,6 +47,7 @@ export async function callApi<T>(path: string, request: Request = {}): Promise<T
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return data as T
   const { code, title, ...rest } = (data ?? {}) as { code?: string; title?: string }
+  if (response.status === 401 && path !== '/api/sign-in') whenSignedOut()
   throw new ApiProblem(code ?? 'internal', response.status, title ?? `The server answered ${response.status}.`, rest)
 }
 

@@ -106,11 +106,6 @@ export function standingChoice({ decision, open }: PlanRow): string {
   return same?.id ?? options[0]?.id ?? ''
 }
 
-/** A version as it is said: `3.0`, not `3.0.0`. */
-export function shortVersion(version: string): string {
-  return version.replace(/\.0$/, '')
-}
-
 export interface Excerpt {
   readonly total: number
   readonly lines: readonly { readonly no: number; readonly text: string; readonly here: boolean }[]

@@ -1,9 +1,31 @@
 import type { Account } from '../db/repositories/accounts'
-import { requireServer, type Context, type Server } from './context'
+import type { ServerState } from '../consoles'
+import { openServer, requireServer, type Context, type Server } from './context'
 import { ServiceError } from './errors'
 import { openPlace } from '../places'
 import { refuseTaken } from './survey'
 import type { ServerSetup } from './tries'
+
+/** A server as it stands in the list of all. */
+export interface ServerSummary extends ServerState {
+  readonly slug: string
+  readonly family: string
+  /** Where its files are, in words. */
+  readonly folder: string
+}
+
+/** The servers, with how they are right now. One that cannot be opened is listed as failed. */
+export async function listServers(context: Context): Promise<ServerSummary[]> {
+  const titles = new Map((await context.servers.families()).map(({ id, title }) => [id, title]))
+  return Promise.all(
+    (await context.servers.list()).map(async (row) => {
+      const opened = await openServer(context, row).catch(() => null)
+      const state = opened?.console.state ?? { status: 'failed' as const, players: null, ticks: null }
+      const folder = String(row.connection.place['folder'] ?? row.connection.place.type)
+      return { slug: row.slug, family: titles.get(row.familyId) ?? row.familyId, folder, ...state }
+    }),
+  )
+}
 
 /** A server to be added, with what says that it was tried. */
 export interface NewServer extends ServerSetup {

@@ -40,7 +40,7 @@ const settle = async (): Promise<void> => {
 beforeEach(() => {
   Object.assign(globalThis, { useRoute: () => route, useRouter: () => router })
   useServerStore().$patch({ slug: 'lantern-row', overview: overviewOf() })
-  useSessionStore().me = { name: 'tobiah', role: 'editor' }
+  useSessionStore().me = { name: 'tobiah', role: 'editor', hasPassword: true }
 })
 afterEach(() => {
   for (const wrapper of open.splice(0)) wrapper.unmount()

@@ -43,13 +43,13 @@ const stores = await Promise.all([
 for (const store of stores) Object.assign(globalThis, store)
 
 const components = import.meta.glob<{ default: vue.Component }>('../../app/components/**/*.vue', { eager: true })
-for (const [path, { default: component }] of Object.entries(components))
-  config.global.components[
-    path
-      .split('/')
-      .pop()!
-      .replace(/\.vue$/, '')
-  ] = component
+for (const [path, { default: component }] of Object.entries(components)) {
+  const name = path
+    .split('/')
+    .pop()!
+    .replace(/\.vue$/, '')
+  config.global.components[name] = config.global.components[`Lazy${name}`] = component
+}
 Object.assign(config.global.components, { ConfirmPopup, Dialog, ProgressBar, Select, SelectButton, ToggleSwitch })
 config.global.stubs = { NuxtLink: { props: ['to'], template: '<a :href="to"><slot /></a>' }, Teleport: true }
 config.global.plugins = [[PrimeVue, { unstyled: true, pt: parts }], ConfirmationService]

@@ -28,7 +28,7 @@ function show(component: Parameters<typeof mount>[0], props: Record<string, unkn
 }
 beforeEach(() => {
   useServerStore().$patch({ slug: 'lantern-row', overview: overviewOf() })
-  useSessionStore().me = { name: 'tobiah', role: 'editor' }
+  useSessionStore().me = { name: 'tobiah', role: 'editor', hasPassword: true }
 })
 afterEach(() => {
   for (const wrapper of open.splice(0)) wrapper.unmount()
@@ -160,7 +160,7 @@ describe('the plan of an update', () => {
 
   it('lets a viewer look and not decide', async () => {
     const { store, chosen } = await opened()
-    useSessionStore().me = { name: 'isolde', role: 'viewer' }
+    useSessionStore().me = { name: 'isolde', role: 'viewer', hasPassword: true }
     await store.decide()
     expect(chosen).toEqual([])
   })

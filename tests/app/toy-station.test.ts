@@ -22,7 +22,7 @@ beforeEach(() => {
   const route = { path: '/s/lantern-row/almanac', params: {} }
   Object.assign(globalThis, { useRoute: () => route, useRouter: () => router })
   useServerStore().$patch({ slug: 'lantern-row', overview: overviewOf() })
-  useSessionStore().me = { name: 'tobiah', role: 'editor' }
+  useSessionStore().me = { name: 'tobiah', role: 'editor', hasPassword: true }
   frame = mount(AppFrame, { attachTo: document.body })
 })
 afterEach(() => {

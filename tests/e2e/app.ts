@@ -16,14 +16,25 @@ export interface RunningApp {
   stop(): Promise<void>
 }
 
+export interface StartOptions {
+  /** An installation of one's own, without the demo: its data folder is empty, and its link creates the owner. */
+  readonly own?: boolean
+}
+
 /** Starts the whole product on a world of its own, by the same script as `npm start`. */
-export async function startApp(): Promise<RunningApp> {
+export async function startApp({ own = false }: StartOptions = {}): Promise<RunningApp> {
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-e2e-'))
   const port = await freePort()
   const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
     cwd: root,
     stdio: 'pipe',
-    env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', PASTICCIO_DEMO: folder, PASTICCIO_DATA: join(folder, 'data') },
+    env: {
+      ...process.env,
+      PORT: String(port),
+      HOST: '127.0.0.1',
+      PASTICCIO_DATA: join(folder, 'data'),
+      ...(own ? {} : { PASTICCIO_DEMO: folder }),
+    },
   })
   const link = await linkOf(child)
   return {
@@ -44,8 +55,8 @@ function linkOf(child: ChildProcess): Promise<string> {
     let said = ''
     const hear = (data: Buffer): void => {
       said += data.toString()
-      const link = /http:\S+sign-in\S+/.exec(said)?.[0]
-      if (link) resolve(link)
+      const link = /http:\S+(?:sign-in|join)\S+/.exec(said)?.[0]
+      if (link && said.includes('Pasticcio is running')) resolve(link)
     }
     child.stdout?.on('data', hear)
     child.stderr?.on('data', hear)

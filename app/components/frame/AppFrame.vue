@@ -5,6 +5,9 @@ import { STATIONS, stationAddress } from '~/stations'
 const folded = ref(false)
 const showKeys = ref(false)
 const showFind = ref(false)
+/** The finder brings the readers of all formats along, so it comes when it is first asked for. */
+const hasLooked = ref(false)
+watch(showFind, () => (hasLooked.value = true))
 const route = useRoute()
 const router = useRouter()
 const server = useServerStore()
@@ -30,6 +33,6 @@ useKeys({
     <main class="work"><slot /></main>
     <TrayBar />
     <KeysDialog v-model:visible="showKeys" />
-    <FindDialog v-model:visible="showFind" />
+    <LazyFindDialog v-if="hasLooked" v-model:visible="showFind" />
   </div>
 </template>

@@ -24,8 +24,9 @@ const hits = computed(() => {
   return words.length === 0 ? [] : all.value.filter((hit) => words.every((word) => hit.search.includes(word))).slice(0, 30)
 })
 watch(query, () => (chosen.value = 0))
-watch(visible, async (open) => {
-  if (!open) return
+watch(visible, (open) => open && void load(), { immediate: true })
+
+async function load(): Promise<void> {
   query.value = ''
   loading.value = true
   problem.value = ''
@@ -36,7 +37,7 @@ watch(visible, async (open) => {
   } finally {
     loading.value = false
   }
-})
+}
 
 function hitsIn(view: FileView): Hit[] {
   const format = formatOf(view.path)
@@ -75,7 +76,7 @@ function go(hit: Hit | undefined): void {
       @keydown.up.prevent="chosen = Math.max(chosen - 1, 0)"
       @keydown.enter.prevent="go(hits[chosen])"
     />
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <Message v-if="problem" severity="error">{{ problem }}</Message>
     <p v-else-if="loading" class="muted note">Reading the settings …</p>
     <p v-else-if="query !== '' && hits.length === 0" class="muted note">
       Nothing on this server matches. Try part of the name, or a value.

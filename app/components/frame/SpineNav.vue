@@ -26,7 +26,8 @@ function fileLink(path: string): string {
 }
 function pluginLink(plugin: PluginSummary): string {
   if (inUpdates.value) return plugin.update ? `${home.value}/updates/${plugin.name}` : `${home.value}/updates`
-  return fileLink(plugin.files.find((file) => !file.record)?.path ?? '')
+  const first = plugin.files.find((file) => !file.record)
+  return first ? fileLink(first.path) : `${home.value}/settings?plugin=${encodeURIComponent(plugin.name)}`
 }
 const errorsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, file) => sum + file.errors, 0)
 const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, file) => sum + file.warnings, 0)

@@ -59,19 +59,14 @@ async function goBack(): Promise<void> {
     </div>
     <div id="page-tray" />
     <div v-if="tray.files.length > 0 && !onReview" class="tray" role="region" aria-label="Tray">
-      <span class="lead"
-        ><i class="chg" /> {{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }} in {{ tray.files.length }}
-        {{ tray.files.length === 1 ? 'file' : 'files' }}</span
-      >
+      <span class="lead"><i class="chg" /> {{ counted(tray.changeCount, 'change') }} in {{ counted(tray.files.length, 'file') }}</span>
       <span class="v" />
       <span class="list cut"
         ><code v-for="name in names" :key="name">{{ name }}</code
         ><span v-if="tray.changeCount > names.length">and {{ tray.changeCount - names.length }} more</span></span
       >
       <template v-if="tray.errorCount > 0"
-        ><span class="v" /><span class="err"
-          ><FindingMark kind="error" /> {{ tray.errorCount }} {{ tray.errorCount === 1 ? 'error' : 'errors' }}</span
-        ></template
+        ><span class="v" /><span class="err"><FindingMark kind="error" /> {{ counted(tray.errorCount, 'error') }}</span></template
       >
       <span class="v" />
       <span>{{ server.state.status === 'running' ? `needs reload of ${tray.plugins.join(', ')}` : 'the server is stopped' }}</span>

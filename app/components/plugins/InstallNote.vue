@@ -47,7 +47,7 @@ const session = useSessionStore()
         <li v-if="pantry.plan!.restart">
           {{
             server.state.status === 'running'
-              ? `The server restarts; ${server.state.players ?? 0} players leave and come back`
+              ? `The server restarts; ${counted(server.state.players ?? 0, 'player')} ${server.state.players === 1 ? 'leaves and comes' : 'leave and come'} back`
               : 'The server starts'
           }}
         </li>

@@ -16,9 +16,9 @@ function wordFor({ name, version }: PantryPackage): string {
       <VersionButton
         v-for="item in group.versions"
         :key="item.id"
+        :plugin="item.name"
         :version="item.version"
         :word="wordFor(item)"
-        :aria-label="`${item.name} ${item.version}`"
         :aria-pressed="pantry.chosen?.id === item.id"
         @click="pantry.choose(item)"
       />

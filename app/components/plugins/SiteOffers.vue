@@ -13,9 +13,9 @@ const session = useSessionStore()
     <ul class="rows">
       <PackRow v-for="offer in pantry.fresh" :key="offer.link" :name="offer.name" :summary="offer.summary">
         <VersionButton
+          :plugin="offer.name"
           :version="offer.version"
           word="to the pantry"
-          :aria-label="`Put ${offer.name} ${offer.version} into the pantry`"
           :disabled="!session.mayEdit || pantry.working !== ''"
           @click="pantry.fetchLink(offer.link, `${offer.name} ${offer.version}`)"
         />

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-/** One version of a plugin, and in a word what choosing it means. */
-defineProps<{ version: string; word: string }>()
+/** One version of a plugin, and in a word what choosing it means. Its name says both after the plugin's. */
+defineProps<{ plugin: string; version: string; word: string }>()
 </script>
 
 <template>
-  <button class="tokbtn">
-    <code>{{ version }}</code><span class="fine">{{ word }}</span>
+  <button class="tokbtn" :aria-label="`${plugin} ${version} ${word}`">
+    <code>{{ version }}</code> <span class="fine">{{ word }}</span>
   </button>
 </template>
 

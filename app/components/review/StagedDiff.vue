@@ -21,7 +21,7 @@ watch(
 </script>
 
 <template>
-  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  <Message v-if="problem" severity="error">{{ problem }}</Message>
   <template v-else-if="texts">
     <div v-if="texts.now !== null" class="problem" role="alert">
       <p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shortVersion } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 import type { SheetRow } from '~/utils/sheet-rows'
 
 /** Everything that belongs to the line in focus: the author's comment, its layers, and the file's findings. */

@@ -20,7 +20,7 @@ watch(
 </script>
 
 <template>
-  <div class="head" :style="{ paddingLeft: `${46 + Math.max(0, row.depth - 1) * 12}px` }">
+  <div class="head" role="gridcell" :style="{ paddingLeft: `${46 + Math.max(0, row.depth - 1) * 12}px` }">
     <span v-if="isEntry" class="no">{{ row.line }}</span><LayerMark
       v-if="isEntry"
       class="lm-at"
@@ -34,7 +34,7 @@ watch(
       <button class="act" @click="emit('copy')">Duplicate</button><kbd>d</kbd><button class="act" @click="emit('remove')">Remove</button>
     </span>
     <span class="r"
-      >{{ row.settings }} settings<template v-if="row.mineCount > 0">, {{ row.mineCount }} yours</template></span
+      >{{ counted(row.settings, 'setting') }}<template v-if="row.mineCount > 0">, {{ row.mineCount }} yours</template></span
     >
     <form v-if="naming !== null" class="naming" @submit.prevent="emit('named', name.trim())">
       <label>Name of the copy <input ref="field" v-model="name" class="in w3" @keydown.esc.stop="emit('cancel')" /></label

@@ -15,21 +15,17 @@ const factory = computed(() => props.row.factory || 'empty')
 
 <template>
   <div class="ln">
-    <span class="no">{{ row.line || '' }}</span><LayerMark
-      class="lm-at"
-      :factory="row.inFactory"
-      :yours="row.mine"
-      :update="row.update !== null"
-    />
-    <span class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{ row.label }}</span><code
-      class="ky cut"
-      >{{ row.key }}</code
-    >
-    <span v-if="row.type === 'removed'" class="ct muted">you took it out</span>
-    <span v-else class="ct"
+    <span class="no">{{ row.line || '' }}</span><span role="gridcell" class="lm-at"
+      ><LayerMark :factory="row.inFactory" :yours="row.mine" :update="row.update !== null"
+    /></span>
+    <span role="rowheader" class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{
+      row.label
+    }}</span><code class="ky cut">{{ row.key }}</code>
+    <span v-if="row.type === 'removed'" role="gridcell" class="ct muted">you took it out</span>
+    <span v-else role="gridcell" class="ct"
       ><SettingControl :row="row" :disabled="locked" :bad="finding?.severity === 'error'" @set="(value) => emit('set', value)"
     /></span>
-    <span class="nt cut">
+    <span role="gridcell" class="nt cut">
       <template v-if="finding"
         ><FindingMark :kind="finding.severity" /><span class="w" :class="finding.severity === 'error' ? 'err' : 'wrn'">{{
           finding.words
@@ -61,6 +57,7 @@ const factory = computed(() => props.row.factory || 'empty')
 }
 .lm-at {
   margin-left: 12px;
+  line-height: 0;
 }
 .ky {
   color: var(--muted);

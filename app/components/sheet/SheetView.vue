@@ -8,6 +8,7 @@ const sheet = useSheetStore()
 const session = useSessionStore()
 const scroller = useTemplateRef<HTMLElement>('scroller')
 const page = useTemplateRef<HTMLElement>('page')
+const grid = useTemplateRef<HTMLElement>('grid')
 const note = useTemplateRef<HTMLElement>('note')
 const noteTop = ref(0)
 const naming = ref<{ pointer: string; name: string } | null>(null)
@@ -52,8 +53,8 @@ function lookAround(): void {
 }
 function measure(): void {
   const { snapshot } = sheet
-  if (!snapshot || !page.value || sheet.places.count <= DRAWN_WHOLE) return
-  const drawn = [...page.value.querySelectorAll<HTMLElement>(':scope > .row')]
+  if (!snapshot || !grid.value || sheet.places.count <= DRAWN_WHOLE) return
+  const drawn = [...grid.value.querySelectorAll<HTMLElement>(':scope > .row')]
   if (sheet.places.measure(drawn.map((row, i) => [snapshot.from + i, row.offsetHeight] as const))) layOut()
 }
 watch(
@@ -170,44 +171,43 @@ defineExpose({ focusOn })
       class="sheet"
       :class="{ 'with-margin': props.margin }"
       :style="{ paddingTop: `${pads.top}px`, paddingBottom: `${pads.bottom + 40}px` }"
-      role="grid"
-      :aria-rowcount="sheet.snapshot?.count ?? 0"
-      :aria-label="`Settings in ${sheet.view?.path}`"
       @keydown.esc="onEscape"
     >
-      <div
-        v-for="(row, i) in sheet.rows"
-        :key="row.pointer"
-        class="row"
-        role="row"
-        :aria-rowindex="(sheet.snapshot?.from ?? 0) + i + 1"
-        :aria-selected="row.pointer === sheet.focus"
-        :data-pointer="row.pointer"
-        :class="[row.type, { focus: row.pointer === sheet.focus, staged: row.staged && row.type !== 'section', wide: isWide(row) }]"
-        @mousedown="sheet.focus = row.pointer"
-        @focusin="sheet.focus = row.pointer"
-      >
-        <SheetRowHead
-          v-if="row.type === 'section' || row.type === 'entry'"
-          :row="row"
-          :focused="row.pointer === sheet.focus"
-          :locked="locked"
-          :naming="naming?.pointer === row.pointer ? naming.name : null"
-          @copy="startCopy(row)"
-          @remove="sheet.remove(row.pointer)"
-          @named="(name) => finishCopy(row.pointer, name)"
-          @cancel="naming = null"
-        />
-        <SheetRowLine
-          v-else
-          :row="row as LineRow"
-          :locked="locked"
-          :finding="findingAt.get(row.pointer) ?? null"
-          @set="(value) => sheet.set(row.pointer, value)"
-        />
-        <p v-if="props.margin" class="side cut">{{ row.comment.split('\n')[0] }}</p>
+      <div ref="grid" role="grid" :aria-rowcount="sheet.snapshot?.count ?? 0" :aria-label="`Settings in ${sheet.view?.path}`">
+        <div
+          v-for="(row, i) in sheet.rows"
+          :key="row.pointer"
+          class="row"
+          role="row"
+          :aria-rowindex="(sheet.snapshot?.from ?? 0) + i + 1"
+          :aria-selected="row.pointer === sheet.focus"
+          :data-pointer="row.pointer"
+          :class="[row.type, { focus: row.pointer === sheet.focus, staged: row.staged && row.type !== 'section', wide: isWide(row) }]"
+          @mousedown="sheet.focus = row.pointer"
+          @focusin="sheet.focus = row.pointer"
+        >
+          <SheetRowHead
+            v-if="row.type === 'section' || row.type === 'entry'"
+            :row="row"
+            :focused="row.pointer === sheet.focus"
+            :locked="locked"
+            :naming="naming?.pointer === row.pointer ? naming.name : null"
+            @copy="startCopy(row)"
+            @remove="sheet.remove(row.pointer)"
+            @named="(name) => finishCopy(row.pointer, name)"
+            @cancel="naming = null"
+          />
+          <SheetRowLine
+            v-else
+            :row="row as LineRow"
+            :locked="locked"
+            :finding="findingAt.get(row.pointer) ?? null"
+            @set="(value) => sheet.set(row.pointer, value)"
+          />
+          <span v-if="props.margin" role="gridcell" class="side cut">{{ row.comment.split('\n')[0] }}</span>
+        </div>
+        <SheetEmpty v-if="sheet.snapshot && sheet.rows.length === 0" :only-mine="sheet.onlyMine" />
       </div>
-      <SheetEmpty v-if="sheet.snapshot && sheet.rows.length === 0" :only-mine="sheet.onlyMine" />
       <div v-if="props.margin" ref="note" class="note-box" :style="{ top: `${noteTop}px` }">
         <MarginNote :row="sheet.inFocus" :locked="locked" @go="focusOn" />
       </div>

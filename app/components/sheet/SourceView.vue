@@ -68,6 +68,7 @@ onMounted(() => {
     state: EditorState.create({
       doc: sheet.text,
       extensions: [
+        EditorView.cspNonce.of(cspNonce()),
         lineNumbers(),
         history(),
         highlightActiveLine(),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shortVersion } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 import type { UpdatePlan } from '~/utils/types'
 
 /** What an update is made of, what it asks for and what it writes. */

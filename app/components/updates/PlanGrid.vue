@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { NEEDS_EYES, rowId, shortVersion, type PlanGroup } from '~/utils/plan-groups'
+import { NEEDS_EYES, rowId, type PlanGroup } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 
 /** Every decision of an update in groups, those that wait for somebody first. */
 const plan = usePlanStore()
@@ -42,22 +43,24 @@ watch(
   <div class="scroll" role="grid" aria-label="Carry-forward plan">
     <template v-for="group in plan.groups" :key="group.id">
       <div class="grp" role="row">
-        <button v-if="group.folded" :aria-expanded="isOpen(group)" class="fold" @click="plan.fold(group.id)">
-          <BaseIcon :name="isOpen(group) ? 'down' : 'right'" />
-        </button>
-        <h2>{{ group.title }}</h2>
-        <span class="ct"
-          >{{ group.rows.length
-          }}<template v-if="group.id === 'decide'">, {{ group.rows.filter((row) => row.decided).length }} made</template></span
-        >
-        <span class="r"
-          ><template v-if="group.id === 'decide'"
-            ><button v-if="clear(group)" class="act" :disabled="!session.mayEdit || plan.working" @click="plan.keepAll">
-              keep the clear ones as shown
-            </button>
-            next <kbd>.</kbd></template
-          ><template v-else>{{ group.aside }}</template></span
-        >
+        <div role="gridcell" class="grp-cell">
+          <button v-if="group.folded" :aria-expanded="isOpen(group)" class="fold" @click="plan.fold(group.id)">
+            <BaseIcon :name="isOpen(group) ? 'down' : 'right'" />
+          </button>
+          <h2>{{ group.title }}</h2>
+          <span class="ct"
+            >{{ group.rows.length
+            }}<template v-if="group.id === 'decide'">, {{ group.rows.filter((row) => row.decided).length }} made</template></span
+          >
+          <span class="r"
+            ><template v-if="group.id === 'decide'"
+              ><button v-if="clear(group)" class="act" :disabled="!session.mayEdit || plan.working" @click="plan.keepAll">
+                keep the clear ones as shown
+              </button>
+              next <kbd>.</kbd></template
+            ><template v-else>{{ group.aside }}</template></span
+          >
+        </div>
       </div>
       <template v-if="isOpen(group)">
         <PlanRowLine
@@ -71,7 +74,11 @@ watch(
         />
       </template>
     </template>
-    <p class="rest">Everything else is as shipped in both versions and follows {{ to }}, with its new comments and order.</p>
+    <div role="row">
+      <span role="gridcell" class="rest"
+        >Everything else is as shipped in both versions and follows {{ to }}, with its new comments and order.</span
+      >
+    </div>
   </div>
 </template>
 
@@ -122,11 +129,18 @@ watch(
   gap: 6px;
   white-space: nowrap;
 }
+.grp-cell {
+  flex: 1;
+  display: flex;
+  align-items: flex-end;
+  gap: 8px;
+}
 .fold {
   align-self: center;
   width: 16px;
 }
 .rest {
+  display: block;
   font: var(--t-fine);
   color: var(--muted);
   padding: 8px 16px 24px;

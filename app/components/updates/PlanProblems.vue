@@ -6,7 +6,7 @@ defineProps<{ plan: UpdatePlan; problem: string }>()
 </script>
 
 <template>
-  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  <Message v-if="problem" severity="error">{{ problem }}</Message>
   <p v-for="item in plan.problems" :key="item" class="problem">{{ item }}</p>
   <p v-if="plan.staged.length > 0" class="problem">
     {{ plan.staged[0]!.split('/').pop() }} has changes in the tray. Apply or discard them first, so that they are carried too.

@@ -8,29 +8,33 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
 </script>
 
 <template>
-  <button class="cr" role="row" :class="{ dec: told, focus: focused }" :aria-selected="focused">
-    <FindingMark v-if="row.open" class="mk" kind="decision" /><FindingMark v-else-if="row.decided" class="mk" kind="done" /><LayerMark
-      v-else
-      class="mk"
-      :factory="decision.factory !== undefined"
-      :yours="decision.mine !== undefined && decision.outcome !== 'took-update'"
-      :update="decision.update !== undefined && !same(decision.update, decision.factory)"
-    />
-    <span class="lb cut">{{ decision.comment ? 'Your comment' : row.label }}</span>
-    <span class="c f cut">{{ brief(decision.factory) }}</span><span class="c y cut">{{ brief(decision.mine) }}</span
-    ><span class="c u cut">{{ decision.update === undefined ? (decision.comment ? '–' : 'gone') : brief(decision.update) }}</span>
+  <div class="cr" role="row" tabindex="0" :class="{ dec: told, focus: focused }" :aria-selected="focused">
+    <span role="gridcell" class="mk"
+      ><FindingMark v-if="row.open" kind="decision" /><FindingMark v-else-if="row.decided" kind="done" /><LayerMark
+        v-else
+        :factory="decision.factory !== undefined"
+        :yours="decision.mine !== undefined && decision.outcome !== 'took-update'"
+        :update="decision.update !== undefined && !same(decision.update, decision.factory)"
+    /></span>
+    <span role="rowheader" class="lb cut">{{ decision.comment ? 'Your comment' : row.label }}</span>
+    <span role="gridcell" class="c f cut">{{ brief(decision.factory) }}</span><span role="gridcell" class="c y cut">{{
+      brief(decision.mine)
+    }}</span
+    ><span role="gridcell" class="c u cut">{{
+      decision.update === undefined ? (decision.comment ? '–' : 'gone') : brief(decision.update)
+    }}</span>
     <BaseIcon name="arrow" />
-    <span class="res cut"
+    <span role="gridcell" class="res cut"
       ><template v-if="decision.result !== undefined"
         ><i class="bar" :class="same(decision.result, decision.update) ? 'u' : 'y'" />
         {{ decision.path.slice(1).split('/').slice(-2).join('.') }}: {{ brief(decision.result) }}</template
       ><span v-else class="say muted">not in the new file</span></span
     >
-    <span v-if="told" class="why cut"
+    <span v-if="told" role="gridcell" class="why cut"
       >{{ sentence(decision.reason)
       }}<template v-if="decision.confidence">, {{ Math.round(decision.confidence * 100) }} % sure</template></span
     >
-  </button>
+  </div>
 </template>
 
 <style scoped>
@@ -42,12 +46,14 @@ const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.str
   height: 24px;
   position: relative;
   width: 100%;
+  cursor: pointer;
 }
 .cr > * {
   min-width: 0;
 }
 .cr .mk {
   margin-left: 16px;
+  line-height: 0;
 }
 .cr .c {
   font: 400 12px/20px var(--mono);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shortVersion } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 
 /** What still holds the update, and the button that carries it out. */
 const plan = usePlanStore()
@@ -11,8 +11,7 @@ const session = useSessionStore()
   <div v-if="plan.plan && !plan.done" class="tray">
     <span class="lead"><i class="chg" /> {{ plan.plan.plugin }} {{ shortVersion(plan.plan.to) }}</span
     ><span class="v" />
-    <span v-if="plan.plan.open > 0" class="err"
-      ><FindingMark kind="decision" /> {{ plan.plan.open }} {{ plan.plan.open === 1 ? 'decision' : 'decisions' }} open</span
+    <span v-if="plan.plan.open > 0" class="err"><FindingMark kind="decision" /> {{ counted(plan.plan.open, 'decision') }} open</span
     ><span v-else class="ok"><FindingMark kind="done" /> every decision is made</span><span class="v" />
     <span>then a restart of {{ server.slug }}</span>
     <BaseProgress v-if="plan.applying" class="wide" label="Updating" />

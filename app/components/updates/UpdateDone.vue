@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shortVersion } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 import type { ApplyRow } from '~/utils/types'
 
 /** How an update went, and the way back. */

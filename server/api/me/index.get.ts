@@ -1,2 +1,6 @@
 /** Who is signed in. */
-export default api({ role: 'viewer' }, async ({ account }) => ({ name: account.name, role: account.role }))
+export default api({ role: 'viewer' }, async ({ context, account: { name, role } }) => ({
+  name,
+  role,
+  hasPassword: (await context.accounts.passwordOf(name)) !== null,
+}))

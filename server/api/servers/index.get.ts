@@ -1,11 +1,4 @@
-import { openServer } from '../../services/context'
+import { listServers } from '../../services/servers'
 
-/** The servers, with how they are right now. One that cannot be opened is listed as failed. */
-export default api({ role: 'viewer' }, async ({ context }) =>
-  Promise.all(
-    (await context.servers.list()).map(async (row) => {
-      const opened = await openServer(context, row).catch(() => null)
-      return { slug: row.slug, ...(opened?.console.state ?? { status: 'failed' as const, players: null, ticks: null }) }
-    }),
-  ),
-)
+/** The servers, with how they are right now. */
+export default api({ role: 'viewer' }, async ({ context }) => listServers(context))

@@ -47,9 +47,6 @@ async function undo(): Promise<void> {
     working.value = false
   }
 }
-function when(time: string): string {
-  return new Date(time).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', second: '2-digit' })
-}
 function move(by: number): void {
   const at = rows.value?.findIndex((row) => row.id === chosen.value?.id) ?? -1
   const next = rows.value?.[at + by]
@@ -68,7 +65,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
         </div>
       </div>
       <div class="scroll">
-        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+        <Message v-if="problem" severity="error">{{ problem }}</Message>
         <div v-if="rows === null" class="skeleton" aria-busy="true"><i v-for="n in 6" :key="n" /></div>
         <div v-else-if="rows.length === 0" class="state">
           <h2>Nothing was changed yet</h2>
@@ -84,7 +81,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
                 class="muted"
                 >{{ STATUS[row.status] }}</span
               ><span class="muted">{{ row.startedBy }}</span
-              ><span class="muted">{{ when(row.startedAt) }}</span>
+              ><span class="muted">{{ momentOf(row.startedAt, { seconds: true }) }}</span>
             </button>
           </li>
         </ul>
@@ -110,7 +107,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
           <dt>By</dt>
           <dd>{{ chosen.startedBy }}</dd>
           <dt>When</dt>
-          <dd>{{ when(chosen.startedAt) }}</dd>
+          <dd>{{ momentOf(chosen.startedAt, { seconds: true }) }}</dd>
           <dt>State</dt>
           <dd>{{ STATUS[chosen.status] }}</dd>
         </dl>

@@ -23,7 +23,7 @@ async function drop(event: DragEvent): Promise<void> {
         </div>
       </div>
       <div class="scroll">
-        <p v-if="pantry.problem" class="problem" role="alert">{{ pantry.problem }}</p>
+        <Message v-if="pantry.problem" severity="error">{{ pantry.problem }}</Message>
         <div class="grp">
           <h2>On this server</h2>
           <span class="ct">{{ pantry.installed.length }}</span><span class="r">settings, yours, findings</span>
@@ -31,7 +31,7 @@ async function drop(event: DragEvent): Promise<void> {
         <InstalledList />
         <div class="grp">
           <h2>Pantry</h2>
-          <span class="ct">{{ pantry.packages.length }} packages</span><span class="r">kept for installing</span>
+          <span class="ct">{{ counted(pantry.packages.length, 'package') }}</span><span class="r">kept for installing</span>
         </div>
         <PantryList />
         <AddPackage :dragging="dragging" />

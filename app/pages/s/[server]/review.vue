@@ -37,13 +37,14 @@ useKeys({ 'ctrl+Enter': apply })
         <div class="name">
           <h1>Review</h1>
           <span class="tally"
-            >{{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }} in {{ tray.files.length }}
-            {{ tray.files.length === 1 ? 'file' : 'files' }}, nothing is written yet</span
+            ><template v-if="tray.files.length > 0"
+              >{{ counted(tray.changeCount, 'change') }} in {{ counted(tray.files.length, 'file') }}, nothing is written yet</template
+            ><template v-else-if="done">{{ WORDS[done.status].toLowerCase() }}</template></span
           >
         </div>
       </div>
       <div class="scroll">
-        <p v-if="tray.problem" class="problem" role="alert">{{ tray.problem }}</p>
+        <Message v-if="tray.problem" severity="error">{{ tray.problem }}</Message>
         <div v-if="tray.files.length === 0 && !done" class="state">
           <h2>Nothing is staged</h2>
           <p>Change a setting, and it waits here until you apply it.</p>
@@ -119,7 +120,7 @@ useKeys({ 'ctrl+Enter': apply })
     </aside>
     <Teleport to="#page-tray">
       <div v-if="tray.files.length > 0" class="tray">
-        <span class="lead"><i class="chg" /> {{ tray.changeCount }} {{ tray.changeCount === 1 ? 'change' : 'changes' }}</span>
+        <span class="lead"><i class="chg" /> {{ counted(tray.changeCount, 'change') }}</span>
         <BaseProgress v-if="tray.applying" class="wide" label="Applying" />
         <span class="push" />
         <NuxtLink class="btn quiet" :to="fileLink(tray.files[0]!.path)">Back to the sheet</NuxtLink>

@@ -4,12 +4,6 @@ const server = useServerStore()
 const session = useSessionStore()
 const line = ref('')
 const problem = ref('')
-const people = ref<{ name: string; role: string; link: string }[]>([])
-const origin = window.location.origin
-
-onMounted(async () => {
-  if (session.me?.role === 'owner') people.value = await callApi('/api/people')
-})
 async function send(): Promise<void> {
   problem.value = ''
   try {
@@ -48,7 +42,7 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           >
         </span>
       </div>
-      <p v-if="server.problem || problem" class="problem" role="alert">{{ server.problem || problem }}</p>
+      <Message v-if="server.problem || problem" severity="error">{{ server.problem || problem }}</Message>
       <BaseProgress v-if="server.busy" :label="server.busy" />
       <ConsoleLines class="scroll" :lines="shown" />
       <form class="say" @submit.prevent="send">
@@ -77,17 +71,6 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           <dt>Ticks/s</dt>
           <dd>{{ server.state.ticks?.toFixed(1) ?? '–' }}</dd>
         </dl>
-        <template v-if="people.length > 0">
-          <div class="h">People</div>
-          <ul class="people">
-            <li v-for="person in people" :key="person.name">
-              <span class="b">{{ person.name }}</span> <span class="muted">{{ person.role }}</span><a :href="origin + person.link"
-                >sign-in link</a
-              >
-            </li>
-          </ul>
-          <p class="under">A link signs in whoever holds it. Hand it only to the one it is for.</p>
-        </template>
       </div>
     </aside>
   </div>
@@ -111,20 +94,5 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
 }
 .path {
   overflow-wrap: anywhere;
-}
-.people li {
-  display: flex;
-  gap: 8px;
-  padding: 5px 0;
-  border-bottom: 1px solid var(--hairline);
-  font: var(--t-small);
-}
-.people a {
-  margin-left: auto;
-}
-.under {
-  font: var(--t-fine);
-  color: var(--muted);
-  margin-top: 6px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shortVersion } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 import type SheetViewComponent from '~/components/sheet/SheetView.vue'
 
 /** One settings file: sheet, source, or both, of one draft. */
@@ -28,6 +28,7 @@ watch(
   [path, () => route.query['at']],
   async () => {
     const asked = path.value
+    if (asked === '') return
     if (sheet.view?.path !== asked) await sheet.open(asked)
     const at = route.query['at'] ?? (await complaintPointer())
     if (path.value !== asked || typeof at !== 'string' || at === '') return
@@ -74,15 +75,19 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
       <button v-else-if="view === 'sheet'" class="muted" @click="margin = true">margin <kbd>m</kbd></button>
     </div>
     <DraftConflict v-if="sheet.theirs" />
-    <p v-else-if="sheet.problem" class="problem" role="alert">{{ sheet.problem }}</p>
+    <Message v-else-if="sheet.problem" severity="error">{{ sheet.problem }}</Message>
     <p v-if="sheet.view.record" class="note-line">The running server writes this file by itself, so it is shown and not edited here.</p>
     <p v-else-if="!session.mayEdit" class="note-line">You may look at the settings. Changing them takes an editor.</p>
     <p v-else-if="sheet.view.factory === null" class="note-line">
       There is no factory copy of this file, so what is yours cannot be marked.
     </p>
-    <div class="views" :class="view">
-      <div v-if="view !== 'source'" class="pane"><SheetView ref="rows" :margin="margin && view === 'sheet'" /></div>
-      <div v-if="view !== 'sheet'" class="pane source-pane"><SourceView :key="sheet.view.path" /></div>
+    <Splitter v-if="view === 'both'" class="views" state-key="pasticcio-beside" state-storage="local">
+      <SplitterPanel class="pane" :size="52" :min-size="30"><SheetView ref="rows" :margin="false" /></SplitterPanel>
+      <SplitterPanel class="pane source-pane" :size="48" :min-size="20"><LazySourceView :key="sheet.view.path" /></SplitterPanel>
+    </Splitter>
+    <div v-else class="views">
+      <div v-if="view === 'sheet'" class="pane"><SheetView ref="rows" :margin="margin" /></div>
+      <div v-else class="pane source-pane"><LazySourceView :key="sheet.view.path" /></div>
       <ForeEdge v-if="view === 'sheet'" class="fore" :class="{ beside: margin }" />
     </div>
   </div>
@@ -92,11 +97,7 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
     <p class="muted">Nothing was changed on the server.</p>
     <div class="acts"><button class="btn" @click="sheet.open(path)">Try again</button></div>
   </div>
-  <div v-else-if="path === ''" class="state">
-    <h2>No settings yet</h2>
-    <p>Plugins write their settings when the server starts with them for the first time. Install one, and its settings appear here.</p>
-    <div class="acts"><NuxtLink class="btn go" :to="`/s/${server.slug}/plugins`">Go to Plugins</NuxtLink></div>
-  </div>
+  <NoSettings v-else-if="path === ''" />
   <div v-else class="skeleton" aria-busy="true">
     <BaseProgress label="Loading" />
     <i v-for="n in 14" :key="n" :style="{ width: `${40 + ((n * 37) % 50)}%` }" />
@@ -132,17 +133,14 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
   grid-template-columns: minmax(0, 1fr);
   position: relative;
 }
-.views.both {
-  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+.views.split {
+  display: flex;
 }
 .pane {
   min-height: 0;
   display: flex;
   flex-direction: column;
   position: relative;
-}
-.both .source-pane {
-  border-left: 1px solid var(--hairline);
 }
 .source-pane {
   display: block;

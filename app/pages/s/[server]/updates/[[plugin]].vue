@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shortVersion } from '~/utils/plan-groups'
+import { shortVersion } from '~/utils/short-version'
 
 /** What an update makes of the settings: every decision, before anything is touched. */
 const route = useRoute()

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import type { MenuItem } from 'primevue/menuitem'
+
+/** Who is signed in, and what concerns them and all servers. */
+const session = useSessionStore()
+const menu = useTemplateRef<{ toggle(event: Event): void }>('menu')
+const items = computed<MenuItem[]>(() => [
+  { label: 'Servers', command: () => navigateTo('/servers') },
+  ...(session.me?.role === 'owner' ? [{ label: 'People', command: () => navigateTo('/people') }] : []),
+  { label: 'Your account', command: () => navigateTo('/account') },
+  { separator: true },
+  { label: 'Sign out', command: () => session.signOut() },
+])
+</script>
+
+<template>
+  <button v-if="session.me" class="who" aria-haspopup="menu" aria-controls="account-menu" @click="menu?.toggle($event)">
+    {{ session.me.name }} <span class="muted">{{ session.me.role }}</span> <BaseIcon name="down" />
+  </button>
+  <Menu id="account-menu" ref="menu" :model="items" popup />
+</template>
+
+<style scoped>
+.who {
+  margin-left: 20px;
+  min-height: 24px;
+  font: var(--t-small);
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+/** The frame of pages that belong to no single server: who works here, and which servers there are. */
+defineProps<{ title: string; note?: string }>()
+const session = useSessionStore()
+const problem = ref('')
+const route = useRoute()
+useTheme()
+const entries = computed(() => [
+  { title: 'Servers', to: '/servers' },
+  ...(session.me?.role === 'owner' ? [{ title: 'People', to: '/people' }] : []),
+  { title: 'Your account', to: '/account' },
+])
+async function load(): Promise<void> {
+  problem.value = ''
+  try {
+    await session.load()
+  } catch (error) {
+    problem.value = wordsOf(error)
+  }
+}
+onMounted(load)
+</script>
+
+<template>
+  <div v-if="problem" class="state">
+    <h1>Pasticcio</h1>
+    <p role="alert">{{ problem }}</p>
+    <div class="acts"><button class="btn" @click="load">Try again</button></div>
+  </div>
+  <div v-else-if="session.me" class="frame">
+    <TopShell />
+    <nav class="spine house-nav" aria-label="Pasticcio">
+      <ul>
+        <li v-for="entry in entries" :key="entry.to">
+          <NuxtLink
+            :to="entry.to"
+            :class="{ on: route.path.startsWith(entry.to) }"
+            :aria-current="route.path.startsWith(entry.to) ? 'page' : undefined"
+            >{{ entry.title }}</NuxtLink
+          >
+        </li>
+      </ul>
+    </nav>
+    <main class="work">
+      <div class="bench house">
+        <div class="titleline">
+          <div class="name">
+            <h1>{{ title }}</h1>
+            <span v-if="note" class="tally">{{ note }}</span>
+          </div>
+          <span class="push"><slot name="actions" /></span>
+        </div>
+        <div class="scroll"><slot /></div>
+      </div>
+    </main>
+    <ConfirmPopup />
+    <Toast position="bottom-right" />
+  </div>
+  <div v-else class="skeleton" aria-busy="true"><BaseProgress label="Loading" /></div>
+</template>
+
+<style scoped>
+.bench.house {
+  height: 100%;
+}
+.house-nav a {
+  height: var(--line);
+  padding: 0 12px 0 16px;
+  display: flex;
+  align-items: center;
+  text-decoration: none;
+}
+.house-nav a:hover {
+  background: var(--press);
+}
+.house-nav .on {
+  background: var(--flour);
+  font-weight: 700;
+  box-shadow: inset 3px 0 0 var(--crust);
+}
+</style>
