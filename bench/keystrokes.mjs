@@ -9,7 +9,7 @@ const entries = Number(process.argv[2] ?? 20_000)
 const KEYS = 'ferrymen of the lower row say hello'
 const { startApp, openBrowser } = await loadCore('./tests/e2e/app.ts', './tests/e2e/browser.ts')
 
-const app = await startApp()
+const app = await startApp({ bare: true })
 const browser = await openBrowser()
 const { page } = browser
 try {

@@ -7,6 +7,7 @@ import { createHmac, randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
+import { liveIn } from './demo-life.mjs'
 import { buildApp, buildPackages, checkNode, fail, install, root } from './prepare.mjs'
 
 const host = process.env.HOST || '127.0.0.1'
@@ -53,6 +54,7 @@ app.on('exit', (code) => {
 })
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => app.kill('SIGTERM'))
 await answers()
+if (!isOwn) await demoLife()
 process.stdout.write(
   isOwn ? `\nPasticcio is running at ${origin}\n\n` : `\nPasticcio is running. This link signs you in to the demo:\n\n  ${demoLink()}\n\n`,
 )
@@ -102,6 +104,16 @@ async function demoWorld() {
   mkdirSync(demo, { recursive: true })
   const { execFileSync } = await import('node:child_process')
   execFileSync(process.execPath, [join(root, 'packages/standin/dist/demo.mjs'), demo], { stdio: 'inherit' })
+}
+
+/** What the demo's people did so far is done once, when their world is new. */
+async function demoLife() {
+  const mark = join(demo, 'lived-in')
+  if (existsSync(mark)) return
+  writeFileSync(mark, '')
+  await liveIn(origin.replace('localhost', '127.0.0.1'), secret).catch((error) =>
+    process.stderr.write(`The demo is not as lived in as it should be: ${error.message}\n`),
+  )
 }
 
 /** The plugin-site stand-in, on a free port of its own. */

@@ -23,6 +23,8 @@ export const useServerStore = defineStore('server', () => {
     overview.value = null
     lines.value = []
     source = new EventSource(`${base.value}/events`)
+    // a stream that breaks off may mean that the session ended, which any answer tells
+    source.addEventListener('error', () => void callApi('/api/me').catch(() => undefined))
     source.addEventListener('state', (event) => (state.value = JSON.parse(event.data as string) as ServerState))
     source.addEventListener('lines', (event) => (lines.value = JSON.parse(event.data as string) as NumberedLine[]))
     source.addEventListener('line', (event) => {

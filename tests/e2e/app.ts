@@ -1,5 +1,6 @@
-import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
+import { createHmac } from 'node:crypto'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
@@ -19,11 +20,14 @@ export interface RunningApp {
 export interface StartOptions {
   /** An installation of one's own, without the demo: its data folder is empty, and its link creates the owner. */
   readonly own?: boolean
+  /** The demo's server as it came, with one plugin and nothing done to it yet. */
+  readonly bare?: boolean
 }
 
 /** Starts the whole product on a world of its own, by the same script as `npm start`. */
-export async function startApp({ own = false }: StartOptions = {}): Promise<RunningApp> {
+export async function startApp({ own = false, bare = false }: StartOptions = {}): Promise<RunningApp> {
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-e2e-'))
+  if (bare) makeBareWorld(folder)
   const port = await freePort()
   const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
     cwd: root,
@@ -48,6 +52,21 @@ export async function startApp({ own = false }: StartOptions = {}): Promise<Runn
       rmSync(folder, { recursive: true, force: true })
     },
   }
+}
+
+/** The part of a demo link that signs somebody in, as `npm start` makes it. */
+export function keyFor(app: RunningApp, name: string): string {
+  const secret = readFileSync(join(app.folder, 'data/secret'), 'utf8')
+  return `${name}.${createHmac('sha256', secret).update(`sign-in ${name}`).digest('base64url')}`
+}
+
+export function linkFor(app: RunningApp, name: string): string {
+  return `${app.origin}/sign-in?key=${encodeURIComponent(keyFor(app, name))}`
+}
+
+function makeBareWorld(folder: string): void {
+  execFileSync(process.execPath, [join(root, 'packages/standin/dist/demo.mjs'), folder, 'bare'])
+  writeFileSync(join(folder, 'lived-in'), '')
 }
 
 function linkOf(child: ChildProcess): Promise<string> {

@@ -1,4 +1,5 @@
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer, { type Browser, type Page } from 'puppeteer-core'
@@ -16,7 +17,7 @@ const FLAGS = [
 
 export interface OpenBrowser {
   readonly page: Page
-  /** Errors the pages threw. */
+  /** Errors the pages threw, and what their policy kept from happening. */
   readonly errors: string[]
   close(): Promise<void>
 }
@@ -30,6 +31,7 @@ export async function openBrowser(width = 1280, height = 800): Promise<OpenBrows
   const page = await browser.newPage()
   const errors: string[] = []
   page.on('pageerror', (error) => errors.push(String(error)))
+  page.on('console', (message) => /Content Security Policy/.test(message.text()) && errors.push(message.text()))
   return {
     page,
     errors,
@@ -72,4 +74,29 @@ export async function fill(page: Page, name: string, text: string): Promise<void
 /** The line of the sheet with this JSON Pointer. */
 export function line(pointer: string): string {
   return `[data-pointer="${pointer}"]`
+}
+
+export interface AxeFinding {
+  readonly rule: string
+  readonly impact: string
+  readonly help: string
+  readonly nodes: readonly string[]
+}
+
+/** What axe-core finds on the page as it stands, from "serious" on. It is run, not added to the page, so that the policy holds. */
+export async function axe(page: Page): Promise<AxeFinding[]> {
+  const source = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+  await page.evaluate(source)
+  return page.evaluate(async () => {
+    const { run } = (window as unknown as { axe: typeof import('axe-core') }).axe
+    const { violations } = await run(document, { resultTypes: ['violations'] })
+    return violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, impact, help, nodes }) => ({
+        rule: id,
+        impact: String(impact),
+        help,
+        nodes: nodes.slice(0, 5).map(({ html, failureSummary }) => `${html.slice(0, 200)} — ${failureSummary ?? ''}`),
+      }))
+  })
 }

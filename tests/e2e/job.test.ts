@@ -3,7 +3,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { startApp, type RunningApp } from './app'
+import { linkFor, startApp, type RunningApp } from './app'
 import { line, openBrowser, press, reads, readsNoMore, type OpenBrowser } from './browser'
 
 /** The whole job, as an administrator does it, on a real process and real files. */
@@ -41,7 +41,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
   }
 
   beforeAll(async () => {
-    app = await startApp()
+    app = await startApp({ bare: true })
     browser = await openBrowser()
     page = browser.page
     await page.goto(app.link)
@@ -65,18 +65,18 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await picker!.uploadFile(join(app.folder, 'site/hampers-2.4.pack'))
     await reads(page, 'Hampers needs Purse >=1.6, which is neither on this server nor in the pantry')
     await reads(page, 'this server runs 7.2')
-    await press(page, 'Put Purse 1.8.0 into the pantry')
+    await press(page, 'Purse 1.8.0 to the pantry')
     await reads(page, 'Purse 1.8.0 to extras/Purse.pack')
-    await press(page, 'Hampers 2.4.0')
+    await press(page, 'Hampers 2.4.0 install')
     await reads(page, 'Purse 1.8.0 to extras/Purse.pack because Hampers needs it')
     await reads(page, 'Hampers 2.4.0 to extras/Hampers.pack')
     await reads(page, 'The server restarts')
-    await press(page, 'Put Hampers 3.0.0 into the pantry')
+    await press(page, 'Hampers 3.0.0 to the pantry')
     await reads(page, 'Hampers 3.0.0 to extras/Hampers.pack')
   })
 
   it('1, 2: installs it, restarts, reads the console, and keeps the factory copy', async () => {
-    await press(page, 'Hampers 2.4.0')
+    await press(page, 'Hampers 2.4.0 install')
     await press(page, 'Install and restart')
     await reads(page, 'Hampers 2.4.0 is loaded.')
     expect(existsSync(join(app.folder, 'servers/lantern-row/extras/Hampers/settings.yml'))).toBe(true)
@@ -278,13 +278,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
   })
 
   it('lets a viewer look and not change', async () => {
-    await page.goto(`${app.origin}/s/lantern-row/server`)
-    await reads(page, 'isolde')
-    const link = await page.evaluate(
-      async () =>
-        ((await (await fetch('/api/people')).json()) as { name: string; link: string }[]).find((item) => item.name === 'isolde')!.link,
-    )
-    await page.goto(app.origin + link)
+    await page.goto(linkFor(app, 'isolde'))
     await reads(page, 'viewer')
     await openSheet()
     await reads(page, 'You may look at the settings')

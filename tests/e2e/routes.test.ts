@@ -1,9 +1,7 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { createHmac } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { startApp, type RunningApp } from './app'
+import { keyFor, startApp, type RunningApp } from './app'
 
 type Role = 'owner' | 'editor' | 'viewer'
 
@@ -26,16 +24,86 @@ const file = encodeURIComponent('extras/Wardkeys/settings.yml')
 /** Every route there is; the first test sees to it that none is forgotten. */
 const ROUTES: readonly Route[] = [
   { method: 'GET', path: '/api/me', role: 'viewer', answers: [200] },
+  {
+    method: 'PUT',
+    path: '/api/me/password',
+    role: 'viewer',
+    body: { current: '', password: 'reed and clay at high tide' },
+    answers: [200],
+    bad: [{ body: {} }, { body: { password: 'short' } }, { body: { password: 'long enough a one', more: 1 } }],
+  },
   { method: 'GET', path: '/api/people', role: 'owner', answers: [200] },
+  {
+    method: 'POST',
+    path: '/api/people/invitations',
+    role: 'owner',
+    body: { role: 'viewer' },
+    answers: [200],
+    bad: [{ body: {} }, { body: { role: 'king' } }],
+  },
+  { method: 'DELETE', path: '/api/people/invitations/999', role: 'owner', answers: [404] },
+  { method: 'PUT', path: '/api/people/nobody', role: 'owner', body: { role: 'editor' }, answers: [404], bad: [{ body: { role: 'king' } }] },
+  { method: 'DELETE', path: '/api/people/nobody', role: 'owner', answers: [404] },
+  { method: 'POST', path: '/api/people/nobody/sign-out', role: 'owner', answers: [404] },
+  { method: 'POST', path: '/api/people/nobody/link', role: 'owner', answers: [404] },
+  {
+    method: 'POST',
+    path: '/api/invitations/look',
+    role: null,
+    body: { key: 'none' },
+    answers: [410],
+    bad: [{ body: {} }, { body: { key: 5 } }],
+  },
+  {
+    method: 'POST',
+    path: '/api/invitations/accept',
+    role: null,
+    body: { key: 'none', name: 'wenna', password: 'reed and clay at high tide' },
+    answers: [410],
+    bad: [{ body: { key: 'none', name: 'wenna', password: 'short' } }, { body: { key: 'none' } }],
+  },
   { method: 'GET', path: '/api/servers', role: 'viewer', answers: [200] },
+  {
+    method: 'POST',
+    path: '/api/servers',
+    role: 'owner',
+    body: { slug: 'other', folder: '/no/such/folder', familyId: 'archive', command: ['true'] },
+    answers: [409],
+    bad: [
+      { body: {} },
+      { body: { slug: 'No Name', folder: '/x', familyId: 'archive', command: ['x'] } },
+      { body: { slug: 'other', folder: '/x', familyId: 'archive', command: [] } },
+      { body: { slug: 'other', folder: '/x', familyId: 'archive', command: 'a string' } },
+    ],
+  },
+  {
+    method: 'POST',
+    path: '/api/servers/survey',
+    role: 'owner',
+    body: { folder: '/no/such/folder' },
+    answers: [502],
+    bad: [{ body: {} }, { body: { folder: 5 } }],
+  },
+  {
+    method: 'POST',
+    path: '/api/servers/tries',
+    role: 'owner',
+    body: { folder: '/no/such/folder', familyId: 'archive', command: ['true'] },
+    answers: [200],
+    bad: [{ body: {} }, { body: { folder: '/x', familyId: 'archive', command: [] } }],
+  },
+  { method: 'GET', path: '/api/servers/tries/999', role: 'owner', answers: [404] },
+  { method: 'DELETE', path: '/api/servers/tries/999', role: 'owner', answers: [404] },
+  { method: 'GET', path: '/api/sign-in', role: null, answers: [200] },
   {
     method: 'POST',
     path: '/api/sign-in',
     role: null,
     body: { key: 'nobody.x' },
     answers: [401],
-    bad: [{ body: {} }, { body: { key: 5 } }],
+    bad: [{ body: {} }, { body: { key: 5 } }, { body: { name: 'maren' } }, { body: { key: 'x', name: 'maren', password: 'y' } }],
   },
+  { method: 'DELETE', path: S, role: 'owner', answers: [200, 409] },
   {
     method: 'POST',
     path: `${S}/console`,
@@ -114,7 +182,7 @@ const ROUTES: readonly Route[] = [
   },
   { method: 'GET', path: `${S}/updates/Wardkeys/plan`, role: 'viewer', query: 'package=999', answers: [404], bad: [{ query: '' }] },
   // the last, since it ends the session it comes with
-  { method: 'POST', path: '/api/sign-out', role: 'viewer', answers: [200] },
+  { method: 'POST', path: '/api/sign-out', role: 'viewer', body: {}, answers: [200], bad: [{ body: { everywhere: 'yes' } }] },
 ]
 const ORDER: readonly Role[] = ['viewer', 'editor', 'owner']
 
@@ -131,14 +199,12 @@ describe('every route over HTTP', () => {
   let app: RunningApp
   const cookies = new Map<Role, string>()
   const signIn = async (name: string): Promise<string> => {
-    const secret = readFileSync(join(app.folder, 'data/secret'), 'utf8')
-    const key = `${name}.${createHmac('sha256', secret).update(`sign-in ${name}`).digest('base64url')}`
-    const body = JSON.stringify({ key })
+    const body = JSON.stringify({ key: keyFor(app, name) })
     const answer = await fetch(`${app.origin}/api/sign-in`, { method: 'POST', body, headers: { 'content-type': 'application/json' } })
     return answer.headers.get('set-cookie')!.split(';')[0]!
   }
   beforeAll(async () => {
-    app = await startApp()
+    app = await startApp({ bare: true })
     for (const [role, name] of [
       ['owner', 'maren'],
       ['editor', 'tobiah'],
@@ -184,7 +250,7 @@ describe('every route over HTTP', () => {
 
   it('is in the list', () => {
     const pattern = (path: string): string =>
-      path.replace('lantern-row', '[slug]').replace('/999', '/[id]').replace('/Wardkeys', '/[plugin]')
+      path.replace('lantern-row', '[slug]').replace('/999', '/[id]').replace('/Wardkeys', '/[plugin]').replace('/nobody', '/[name]')
     expect(routeFiles().sort()).toEqual(ROUTES.map((route) => `${route.method} ${pattern(route.path)}`).sort())
   })
 

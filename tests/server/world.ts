@@ -43,7 +43,7 @@ export function repacked(pack: Uint8Array, change: (files: Record<string, string
 export async function makeWorld(options: WorldOptions = {}): Promise<World> {
   if (!existsSync(built('demo.mjs'))) throw new Error('the stand-ins are not built; run "npm run build:packages"')
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-world-'))
-  execFileSync(process.execPath, [built('demo.mjs'), folder])
+  execFileSync(process.execPath, [built('demo.mjs'), folder, 'bare'])
   cpSync(join(folder, 'site/purse-1.8.pack'), join(folder, 'servers/lantern-row/extras/Purse.pack'))
   const db = await openDatabase(join(folder, 'data'))
   const context = createContext({

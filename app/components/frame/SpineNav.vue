@@ -85,16 +85,6 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
 </template>
 
 <style scoped>
-.spine {
-  grid-area: spine;
-  background: var(--semolina);
-  border-right: 1px solid var(--hairline);
-  padding: 8px 0 0;
-  display: flex;
-  flex-direction: column;
-  font: var(--t-small);
-  overflow: hidden auto;
-}
 h2 {
   font: var(--t-comment);
   color: var(--muted);

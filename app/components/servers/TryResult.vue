@@ -27,6 +27,9 @@ const NAMES: Readonly<Record<TryStep['step'], string>> = {
   font: var(--t-small);
   padding: 8px 0;
 }
+.try :deep(.console) {
+  max-height: 120px;
+}
 .try li {
   display: grid;
   grid-template-columns: 16px 110px minmax(0, 1fr);

@@ -5,11 +5,15 @@ import type { Behaviour } from '../pack/descriptor'
 export interface Host {
   /** Seconds since the server started, by its own clock. */
   readonly clock: () => number
+  /** From 0 to 1. */
+  readonly random: () => number
   say(text: string): void
   info(text: string): void
   /** A service another plugin provides; null where none does. */
   service<T>(name: string): T | null
   placeOf(player: string): string
+  /** How many players are here. */
+  online(): number
   hasNode(player: string, node: string): boolean
   /** Writes one of the plugin's own record files. */
   record(name: string, text: string): void
@@ -31,6 +35,8 @@ export interface Running {
   /** Lines a player reads, or null when the command is not this plugin's. */
   asPlayer(player: string, words: readonly string[]): string[] | null
   asConsole?(words: readonly string[]): string[] | null
+  joined?(player: string): void
+  left?(player: string): void
 }
 
 /** Takes markup off, as a console shows it. */

@@ -4,6 +4,7 @@ import { plainText, type Host, type Loaded, type Running } from './behaviour'
 export interface Ranks {
   has(player: string, node: string): boolean
   grant(player: string, node: string): void
+  rankOf(player: string): string
 }
 
 interface Group {
@@ -29,6 +30,7 @@ export function ranks(_host: Host, loaded: Loaded, before: unknown): Running {
   const service: Ranks & { state: unknown } = {
     state: own,
     has,
+    rankOf: () => first,
     grant: (player, node) => void own.set(player, (own.get(player) ?? new Set()).add(node)),
   }
   return {

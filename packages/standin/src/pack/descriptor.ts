@@ -27,8 +27,35 @@ export interface Reading {
   readonly choices?: readonly string[]
 }
 
+/** What a plugin answers to a command of players; templates are described in behaviours/answers.ts. */
+export interface Answer {
+  readonly lines?: readonly string[]
+  /** The lines of this list, one after the other at each asking. */
+  readonly turn?: string
+  /** One line for each entry of this section, under a head. */
+  readonly each?: string
+  readonly head?: string
+  readonly line?: string
+  /** What is answered when an entry is named: by whether there is one, it is open to the player, and can be paid. */
+  readonly choose?: {
+    readonly done: string
+    readonly none: string
+    readonly locked?: string
+    readonly poor?: string
+    /** The value of the entry that is paid. */
+    readonly cost?: string
+    /** The section of the entry from which one is drawn by weight, as `{item}`. */
+    readonly weights?: string
+  }
+}
+
 export interface Behaviour {
-  readonly kind: 'money' | 'ranks' | 'bundles'
+  readonly kind: 'money' | 'ranks' | 'bundles' | 'answers'
+  /** For `answers`: the line that says it is loaded, its commands, and what it says when players come and go. */
+  readonly summary?: string
+  readonly commands?: Readonly<Record<string, Answer>>
+  readonly joined?: readonly string[]
+  readonly left?: readonly string[]
   readonly reads: Readonly<Record<string, Reading>>
   /** For groups of entries: how each entry's values are used. */
   readonly entry?: Readonly<Record<string, Reading>>

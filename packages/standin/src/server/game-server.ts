@@ -111,12 +111,14 @@ export class GameServer {
   private host(plugin: Plugin): Host {
     return {
       clock: this.clock,
+      random: this.random,
       say: (text) => this.console.line('info', `[chat] ${text}`),
       info: (text) => this.console.line('info', `${plugin.name}: ${text}`),
       service: <T>(name: string): T | null =>
         ([...this.plugins.values()].find((item) => item.running && item.pack.descriptor.provides.includes(name))?.running?.service as
           T | undefined) ?? null,
       placeOf: () => this.settings.places[0] ?? 'delta',
+      online: () => this.online.size,
       hasNode: (player, node) => this.hasNode(player, node),
       record: (name, text) => writeFileSync(join(plugin.folder, name), text),
     }
@@ -141,9 +143,11 @@ export class GameServer {
       if (!this.online.has(player) && (this.ticks === 1 || this.random() < 0.1)) {
         this.online.add(player)
         this.console.line('info', `${player} joined`)
+        if (this.ticks > 1) for (const plugin of this.plugins.values()) plugin.running?.joined?.(player)
       } else if (this.ticks > 1 && this.random() < 0.04) {
         this.online.delete(player)
         this.console.line('info', `${player} left`)
+        for (const plugin of this.plugins.values()) plugin.running?.left?.(player)
       }
     }
     this.console.line('info', `state: ${this.online.size} players, ${this.tickRate().toFixed(1)} ticks/s`)
@@ -200,13 +204,15 @@ export class GameServer {
   }
 
   private asPlayer(player: string, words: readonly string[]): void {
-    const lines =
-      words[0] === 'banner'
-        ? [this.settings.banner]
-        : words[0] === 'join'
-          ? [this.settings.welcome.replaceAll('{player}', player)]
-          : this.fromPlugins((plugin) => plugin.running?.asPlayer(player, words) ?? null)
-    for (const line of lines ?? [`There is no command /${words[0] ?? ''}.`]) this.console.line('reply', `${player} reads: ${line}`)
+    // plugins may answer in place of the game
+    const lines = this.fromPlugins((plugin) => plugin.running?.asPlayer(player, words) ?? null) ?? this.fromGame(player, words[0] ?? '')
+    for (const line of lines) this.console.line('reply', `${player} reads: ${line}`)
+  }
+
+  private fromGame(player: string, command: string): string[] {
+    if (command === 'banner') return [this.settings.banner]
+    if (command === 'join') return [this.settings.welcome.replaceAll('{player}', player)]
+    return [`There is no command /${command}.`]
   }
 
   private pluginCommand(words: readonly string[]): void {

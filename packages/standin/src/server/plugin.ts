@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { parse as parseProperties } from 'dot-properties'
+import { answers } from '../behaviours/answers'
 import { bundles } from '../behaviours/bundles'
 import type { Host, Loaded, Running } from '../behaviours/behaviour'
 import { money } from '../behaviours/money'
@@ -8,7 +9,7 @@ import { ranks } from '../behaviours/ranks'
 import type { Pack } from '../pack/read-pack'
 import { SettingsError, SettingsFile } from './settings-file'
 
-const STARTERS = { money, ranks, bundles } as const
+const STARTERS = { money, ranks, bundles, answers } as const
 
 /** A problem with one of the plugin's files. */
 export interface FileProblem {

@@ -1,0 +1,136 @@
+import { cpSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import fc from 'fast-check'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { parse } from 'yaml'
+import { drawn } from '../src/behaviours/answers'
+import { changed } from '../src/demo/changed'
+import { readPack } from '../src/pack/read-pack'
+import { ServerConsole } from '../src/server/console'
+import { GameServer } from '../src/server/game-server'
+
+const standin = join(dirname(fileURLToPath(import.meta.url)), '..')
+
+describe('the demo as it is lived in', () => {
+  let world: string
+  let folder: string
+  let lines: string[]
+  let server: GameServer
+  beforeAll(() => {
+    world = mkdtempSync(join(tmpdir(), 'standin-demo-'))
+    execFileSync(process.execPath, [join(standin, 'dist/demo.mjs'), world])
+  })
+  afterAll(() => rmSync(world, { recursive: true, force: true }))
+  beforeEach(() => {
+    folder = mkdtempSync(join(world, 'copy-'))
+    cpSync(join(world, 'servers/lantern-row'), folder, { recursive: true })
+    lines = []
+    server = new GameServer(
+      folder,
+      new ServerConsole(
+        (line) => lines.push(line.slice(13)),
+        () => new Date(0),
+      ),
+      () => 0.99,
+      () => 0,
+    )
+  })
+  const say = (line: string): string[] => {
+    const from = lines.length
+    server.command(line)
+    return lines.slice(from).map((text) => text.replace(/^reply wenna reads: /, ''))
+  }
+
+  it('runs eight plugins, with nothing to complain of', () => {
+    server.start()
+    expect(lines.at(-1)).toBe('info  ready, 8 plugins running')
+    expect(lines.filter((line) => /^(error|warn)|generated/.test(line))).toEqual([])
+  })
+
+  it.each([
+    [
+      'stall',
+      [
+        'Night market on the Row',
+        "fishwife: The fishwife's barrow, 5 goods",
+        'ropewalk: The rope walk, 6 goods',
+        "hives: Wenna's hives, 4 goods",
+      ],
+    ],
+    ['stall hives', ["You stand at Wenna's hives. It sells honeycomb, beeswax, candle, mead."]],
+    ['stall lamps', ['The lamp wright is not open to you yet.']],
+    ['stall nowhere', ['There is no stall called nowhere.']],
+    ['dig low-bank', ['You dig at The low bank and find eel.']],
+    ['dig nowhere', ['Nobody digs at nowhere.']],
+    ['banner', ['The Lantern Row', 'Night market tonight'].map((text, i) => (i === 0 ? text : `reply ${text}`))],
+    ['board', ['The Lantern Row', 'wenna', '', 'Purse: 300 marks', 'Rank: mudlark', '', 'Tide: low']],
+    ['tideclear', ['The next clearing is within 15 min.', '4 kinds are kept: ferry_token, permit, ledger_book, tin_bell.']],
+    ['bars', ['tide: The flood comes in low in water', 'market: Night market at the row in amber']],
+  ])('answers %s from its settings', (command, expected) => {
+    server.start()
+    expect(say(`as wenna ${command}`)).toEqual(expected)
+  })
+
+  it('does as its settings say after a reload, and is paid', () => {
+    server.start()
+    server.command('grant wenna stallholder.stall.lamps')
+    expect(say('as wenna stall lamps')[0]).toContain('You stand at The lamp wright')
+    expect(say('as wenna purse')).toEqual(['Your purse holds 295 marks.'])
+    const path = join(folder, 'extras/Stallholder/settings.yml')
+    writeFileSync(path, readFileSync(path, 'utf8').replace('fee: 5', 'fee: 900').replace('title: "Night', 'title: "Late night'))
+    expect(say('as wenna stall')[0]).toBe('Night market on the Row')
+    server.command('reload Stallholder')
+    expect(say('as wenna stall')[0]).toBe('Late night market on the Row')
+    expect(say('as wenna stall lamps')).toEqual(['To come in at The lamp wright costs 900, and you have 295 marks.'])
+  })
+
+  it('names the line of a value it cannot use', () => {
+    const path = join(folder, 'extras/Clayworks/settings.yml')
+    const text = readFileSync(path, 'utf8').replace('digs: 120', 'digs: many')
+    writeFileSync(path, text)
+    server.start()
+    const line = text.split('\n').findIndex((item) => item.includes('digs: many')) + 1
+    expect(lines).toContain(`error Clayworks 1.2.0 failed: settings.yml line ${line}: pits.weir.digs must be a number, not "many"`)
+  })
+
+  it('has newer versions of three of its plugins at the site, and others that fit', () => {
+    const at = (name: string): string => readPack(join(world, 'site', name)).descriptor.name
+    const names = readdirSync(join(world, 'site')).map(at)
+    const there = readdirSync(join(folder, 'extras')).filter((name) => name.endsWith('.pack'))
+    expect(names.filter((name, i) => names.indexOf(name) !== i).sort()).toEqual(['Gangway', 'Hampers', 'Stallholder'])
+    expect(names.filter((name) => !there.includes(`${name}.pack`)).sort()).toEqual([
+      'BackwaterBridge',
+      'BackwaterGate',
+      'Errands',
+      'Moorings',
+    ])
+  })
+
+  it('ships settings that general readers read, in every version', () => {
+    for (const name of readdirSync(join(world, 'site')))
+      for (const [file, text] of readPack(join(world, 'site', name)).defaults)
+        if (file.endsWith('.yml')) expect(parse(text), `${name} ${file}`).toBeTypeOf('object')
+  })
+})
+
+it('makes a change only where its place is the only one', () => {
+  expect(changed('a', 'x: 1\ny: 1\n', [{ from: 'y: 1', to: 'y: $&2' }])).toBe('x: 1\ny: $&2\n')
+  expect(() => changed('a', 'x: 1\ny: 1\n', [{ from: ': 1', to: ': 2' }])).toThrow('a holds “: 1” 2 times')
+  expect(() => changed('a', 'x: 1\n', [{ from: 'z', to: 'y' }])).toThrow('0 times')
+})
+
+it('draws by weight', () => {
+  expect(drawn({ a: 0, b: 0 }, 0.5)).toBe('nothing')
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 0, max: 9 }), { minLength: 1, maxLength: 5 }), (weights) => {
+      const total = weights.reduce((sum, weight) => sum + weight, 0)
+      fc.pre(total > 0)
+      const names = Object.fromEntries(weights.map((weight, i) => [`item${i}`, weight]))
+      const hits = Array.from({ length: total }, (_, i) => drawn(names, (i + 0.5) / total))
+      expect(weights.map((_, i) => hits.filter((hit) => hit === `item${i}`).length)).toEqual(weights)
+    }),
+  )
+})

@@ -1,0 +1,75 @@
+// What the people of the demo did before somebody looks in: done once, through the same API that everybody uses, so that
+// history, pantry and tray are as real as any. Node's own modules only.
+import { createHmac } from 'node:crypto'
+
+const SERVER = '/api/servers/lantern-row'
+const UPDATES = ['Hampers 3.0.0', 'Gangway 2.0.0', 'Stallholder 2.2.0']
+
+/** Lets maren and tobiah work on a server that is starting. @throws Error naming the request that was refused */
+export async function liveIn(origin, secret) {
+  const maren = await person(origin, secret, 'maren')
+  const tobiah = await person(origin, secret, 'tobiah')
+  await until(async () => (await maren.get('/api/servers'))[0]?.status === 'running')
+  await fillPantry(maren)
+  await changeAndApply(tobiah, 'extras/Purse/settings.yml', '  keep-bees: 3', '  keep-bees: 4')
+  await changeAndApply(maren, 'extras/Signboard/settings.yml', '  every: 20', '  every: 15')
+  // the tide came too often, and was taken back
+  const { id } = await changeAndApply(tobiah, 'extras/Tideclear/settings.yml', '  every: 15', '  every: 5')
+  await maren.send('POST', `${SERVER}/history/${id}/undo`)
+  // what waits in the tray
+  await change(
+    tobiah,
+    'extras/Signboard/settings.yml',
+    '    text: "Night market at the row"',
+    '    text: "Night market at the row until dawn"',
+  )
+  await change(tobiah, 'extras/Signboard/settings.yml', '    small: "Off the low banks!"', '    small: "Off the low banks, {player}!"')
+}
+
+async function person(origin, secret, name) {
+  const key = `${name}.${createHmac('sha256', secret).update(`sign-in ${name}`).digest('base64url')}`
+  let cookie = ''
+  const send = async (method, path, body) => {
+    const response = await fetch(origin + path, {
+      method,
+      headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    })
+    const answer = await response.json()
+    if (!response.ok) throw new Error(`${method} ${path}: ${answer.title}`)
+    cookie ||= response.headers.getSetCookie()[0]?.split(';')[0] ?? ''
+    return answer
+  }
+  await send('POST', '/api/sign-in', { key })
+  return { send, get: (path) => send('GET', path) }
+}
+
+async function fillPantry(someone) {
+  const { offers } = await someone.get(`${SERVER}/pantry`)
+  for (const offer of offers.filter(({ name, version }) => UPDATES.includes(`${name} ${version}`)))
+    await someone.send('POST', `${SERVER}/pantry/link`, { link: offer.link })
+}
+
+async function change(someone, path, from, to) {
+  const view = await someone.get(`${SERVER}/file?path=${encodeURIComponent(path)}`)
+  const text = view.draft?.text ?? view.text
+  await someone.send('PUT', `${SERVER}/draft`, {
+    path,
+    text: text.replace(from, () => to),
+    baseSha: view.draft?.baseSha ?? view.sha,
+    draftSha: view.draft?.sha ?? null,
+  })
+}
+
+async function changeAndApply(someone, path, from, to) {
+  await change(someone, path, from, to)
+  return someone.send('POST', `${SERVER}/tray/apply`)
+}
+
+async function until(holds) {
+  for (let tries = 0; tries < 600; tries++) {
+    if (await holds()) return
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  throw new Error('the demo’s server did not start within a minute')
+}
