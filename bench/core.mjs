@@ -12,7 +12,7 @@ export async function loadCore(...more) {
   const outfile = join(work, 'core.mjs')
   const contents = ['./packages/core/src/index.ts', ...more].map((path) => `export * from '${path}'`).join('\n')
   // what is bundled of others may ask for Node's own modules in the old way
-  const banner = { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" }
+  const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" }
   await build({
     stdin: { contents, resolveDir: process.cwd(), loader: 'ts' },
     bundle: true,
