@@ -9,7 +9,10 @@ const parts = {
   selectbutton: { root: 'seg', pcToggleButton: { root: 'seg-item', content: 'seg-content', label: 'seg-label' } },
   progressbar: { root: 'progress', value: 'progress-value' },
   confirmpopup: {
-    root: 'confirm',
+    root: ({ instance }: { instance: { confirmation?: { message?: string } } }) => ({
+      class: 'confirm',
+      'aria-label': instance.confirmation?.message ?? 'Are you sure?',
+    }),
     content: 'confirm-text',
     footer: 'confirm-acts',
     pcRejectButton: { root: 'btn quiet' },

@@ -72,6 +72,11 @@ function go(hit: Hit | undefined): void {
       autofocus
       placeholder="name, key, value or plugin"
       aria-label="What to find"
+      role="combobox"
+      aria-autocomplete="list"
+      aria-controls="found-settings"
+      :aria-expanded="hits.length > 0"
+      :aria-activedescendant="hits.length > 0 ? `found-${chosen}` : undefined"
       @keydown.down.prevent="chosen = Math.min(chosen + 1, hits.length - 1)"
       @keydown.up.prevent="chosen = Math.max(chosen - 1, 0)"
       @keydown.enter.prevent="go(hits[chosen])"
@@ -81,9 +86,10 @@ function go(hit: Hit | undefined): void {
     <p v-else-if="query !== '' && hits.length === 0" class="muted note">
       Nothing on this server matches. Try part of the name, or a value.
     </p>
-    <ul role="listbox">
+    <ul v-show="hits.length > 0" id="found-settings" role="listbox" aria-label="Settings that fit">
       <li
         v-for="(hit, i) in hits"
+        :id="`found-${i}`"
         :key="hit.path + hit.pointer"
         role="option"
         :aria-selected="i === chosen"

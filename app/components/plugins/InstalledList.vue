@@ -1,7 +1,10 @@
 <script setup lang="ts">
-/** The plugins on the server, with what is yours in them and what waits. */
+import type { PluginSummary } from '~/utils/types'
+
+/** The plugins on the server, with what is yours in them, what is wrong, and what waits. */
 const pantry = usePantryStore()
 const server = useServerStore()
+const foundIn = ({ files }: PluginSummary, severity: 'errors' | 'warnings'): number => files.reduce((sum, file) => sum + file[severity], 0)
 </script>
 
 <template>
@@ -13,6 +16,10 @@ const server = useServerStore()
       <span class="fine"
         ><template v-if="item.mine > 0"><i class="bar y" /> {{ item.mine }} yours</template
         ><span v-else class="muted">as shipped</span></span
+      >
+      <span class="fine found"
+        ><template v-if="foundIn(item, 'errors') > 0"><FindingMark kind="error" /> {{ foundIn(item, 'errors') }}</template
+        ><template v-if="foundIn(item, 'warnings') > 0"><FindingMark kind="warning" /> {{ foundIn(item, 'warnings') }}</template></span
       >
       <NuxtLink v-if="item.update" class="upd fine" :to="`/s/${server.slug}/updates/${item.name}`"
         ><i class="bar u" /> {{ item.update.to }} in the pantry</NuxtLink
@@ -33,7 +40,12 @@ const server = useServerStore()
   padding: 0 12px 0 16px;
 }
 .plug {
-  grid-template-columns: 18px 110px 50px minmax(0, 1fr) 90px 130px;
+  grid-template-columns: 18px 110px 50px minmax(0, 1fr) 70px 48px 124px;
+}
+.found {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
 }
 .fine {
   font: var(--t-fine);

@@ -21,7 +21,7 @@ defineProps<{ plugin: string; version: string; word: string }>()
   border: 1px solid var(--field-rule);
   border-radius: 3px;
 }
-.tokbtn:hover:not(:disabled) {
+.tokbtn:hover:not(:disabled, [aria-pressed='true']) {
   background: var(--semolina);
 }
 .tokbtn[aria-pressed='true'] {

@@ -69,6 +69,7 @@ onMounted(() => {
       doc: sheet.text,
       extensions: [
         EditorView.cspNonce.of(cspNonce()),
+        EditorView.contentAttributes.of({ 'aria-label': `Source of ${sheet.view?.path ?? 'the file'}`, tabindex: '0' }),
         lineNumbers(),
         history(),
         highlightActiveLine(),

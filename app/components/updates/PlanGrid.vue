@@ -44,7 +44,7 @@ watch(
     <template v-for="group in plan.groups" :key="group.id">
       <div class="grp" role="row">
         <div role="gridcell" class="grp-cell">
-          <button v-if="group.folded" :aria-expanded="isOpen(group)" class="fold" @click="plan.fold(group.id)">
+          <button v-if="group.folded" :aria-expanded="isOpen(group)" :aria-label="group.title" class="fold" @click="plan.fold(group.id)">
             <BaseIcon :name="isOpen(group) ? 'down' : 'right'" />
           </button>
           <h2>{{ group.title }}</h2>

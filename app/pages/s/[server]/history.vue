@@ -64,7 +64,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
           <span class="tally">what was done to {{ server.slug }}</span>
         </div>
       </div>
-      <div class="scroll">
+      <div class="scroll" tabindex="0">
         <Message v-if="problem" severity="error">{{ problem }}</Message>
         <div v-if="rows === null" class="skeleton" aria-busy="true"><i v-for="n in 6" :key="n" /></div>
         <div v-else-if="rows.length === 0" class="state">

@@ -26,7 +26,7 @@ async function drop(event: DragEvent): Promise<void> {
         <Message v-if="pantry.problem" severity="error">{{ pantry.problem }}</Message>
         <div class="grp">
           <h2>On this server</h2>
-          <span class="ct">{{ pantry.installed.length }}</span><span class="r">settings, yours, findings</span>
+          <span class="ct">{{ pantry.installed.length }}</span><span class="r">yours, findings, updates</span>
         </div>
         <InstalledList />
         <div class="grp">

@@ -43,7 +43,7 @@ useKeys({ 'ctrl+Enter': apply })
           >
         </div>
       </div>
-      <div class="scroll">
+      <div class="scroll" tabindex="0">
         <Message v-if="tray.problem" severity="error">{{ tray.problem }}</Message>
         <div v-if="tray.files.length === 0 && !done" class="state">
           <h2>Nothing is staged</h2>

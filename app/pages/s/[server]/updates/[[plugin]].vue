@@ -65,7 +65,7 @@ useKeys({
         </div>
         <PlanProblems :plan="plan.plan" :problem="plan.problem" />
         <PlanGrid v-if="tab === 'plan'" />
-        <div v-else-if="tab === 'files'" class="scroll">
+        <div v-else-if="tab === 'files'" class="scroll" tabindex="0">
           <section v-for="item in plan.plan.files" :key="item.path">
             <div class="grp">
               <h2>{{ item.path.split('/').pop() }}</h2>
@@ -74,7 +74,7 @@ useKeys({
             <TextDiff :before="item.mine ?? ''" :after="item.result ?? ''" />
           </section>
         </div>
-        <div v-else class="scroll">
+        <div v-else class="scroll" tabindex="0">
           <p class="changelog">{{ plan.plan.changes || 'The author wrote no changelog.' }}</p>
         </div>
       </template>
