@@ -11,6 +11,8 @@ export default defineNitroPlugin((nitro) => {
     process.stderr.write(`Pasticcio cannot start: ${(error as Error).message}\n`)
     process.exit(1)
   })
+  // a stop waits for answers under way, and streams never end by themselves
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void useContext().then(({ streams }) => streams.endAll()))
   nitro.hooks.hook('close', async () => {
     await done
     const context = await useContext()

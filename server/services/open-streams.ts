@@ -24,6 +24,11 @@ export class OpenStreams {
     this.end((stream) => stream.accountId === accountId && stream.session !== exceptSession)
   }
 
+  /** Closes all, as when Pasticcio stops: nobody would end these by themselves. */
+  endAll(): void {
+    this.end(() => true)
+  }
+
   private end(which: (stream: OpenStream) => boolean): void {
     for (const stream of [...this.open].filter(which)) {
       this.open.delete(stream)

@@ -6,19 +6,30 @@ import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import Column from 'primevue/column'
 import ConfirmPopup from 'primevue/confirmpopup'
 import ConfirmationService from 'primevue/confirmationservice'
+import DataTable from 'primevue/datatable'
 import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import Menu from 'primevue/menu'
+import Message from 'primevue/message'
 import ProgressBar from 'primevue/progressbar'
 import Select from 'primevue/select'
 import SelectButton from 'primevue/selectbutton'
+import Toast from 'primevue/toast'
+import ToastService from 'primevue/toastservice'
 import ToggleSwitch from 'primevue/toggleswitch'
 import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
 import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
-import { ApiProblem, callApi, wordsOf } from '../../app/utils/api'
+import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
+import { counted } from '../../app/utils/counted'
+import { cspNonce } from '../../app/utils/csp-nonce'
+import { momentOf } from '../../app/utils/moments'
+import { navigated } from './world'
 
 vi.mock('../../app/drafts/worker-engine', async () => {
   const { SheetEngine } = await import('../../app/drafts/engine')
@@ -30,9 +41,12 @@ vi.mock('../../app/drafts/worker-engine', async () => {
   return { openWorkerEngine }
 })
 
-Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTheme, useKeys, chordsOf, ApiProblem, callApi, wordsOf })
+const utils = { ApiProblem, callApi, onSignedOut, wordsOf, counted, cspNonce, momentOf }
+const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
+Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTheme, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
+  import('../../app/stores/new-server'),
   import('../../app/stores/pantry'),
   import('../../app/stores/plan'),
   import('../../app/stores/server'),
@@ -50,8 +64,26 @@ for (const [path, { default: component }] of Object.entries(components)) {
     .replace(/\.vue$/, '')
   config.global.components[name] = config.global.components[`Lazy${name}`] = component
 }
-Object.assign(config.global.components, { ConfirmPopup, Dialog, ProgressBar, Select, SelectButton, ToggleSwitch })
+const primeVueParts = {
+  Column,
+  ConfirmPopup,
+  DataTable,
+  Dialog,
+  InputText,
+  Menu,
+  Message,
+  ProgressBar,
+  Select,
+  SelectButton,
+  Toast,
+  ToggleSwitch,
+}
+Object.assign(config.global.components, primeVueParts)
+config.global.mocks = utils
 config.global.stubs = { NuxtLink: { props: ['to'], template: '<a :href="to"><slot /></a>' }, Teleport: true }
-config.global.plugins = [[PrimeVue, { unstyled: true, pt: parts }], ConfirmationService]
+config.global.plugins = [[PrimeVue, { unstyled: true, pt: parts }], ConfirmationService, ToastService]
 
-beforeEach(() => setActivePinia(createPinia()))
+beforeEach(() => {
+  setActivePinia(createPinia())
+  navigated.length = 0
+})

@@ -268,7 +268,7 @@ describe('the pantry', () => {
     expect(pantry.groups.map((group) => `${group.name} ${group.versions.length}`)).toEqual(['Purse 1', 'Gangway 2'])
     expect(pantry.fresh.map((item) => item.name)).toEqual(['Signboard'])
     const list = show(PantryList)
-    expect(list.findAll('button').map((button) => button.text())).toEqual(['1.0.0on the server', '1.2.0install', '1.3.0install'])
+    expect(list.findAll('button').map((button) => button.text())).toEqual(['1.0.0 on the server', '1.2.0 install', '1.3.0 install'])
     await list.findAll('button')[1]!.trigger('click')
     await until(() => expect(pantry.plan?.steps[0]?.plugin).toBe('Gangway'))
     expect(show(SiteOffers).text()).toContain('Signboard')

@@ -95,5 +95,8 @@ export function answering(answers: Record<string, Answer>): { readonly asked: { 
   return { asked }
 }
 
+/** Where the app went, in order. */
+export const navigated: string[] = []
+
 /** Waits until something holds, however busy the machine is. */
 export const until = (check: () => void): Promise<void> => vi.waitFor(check, { timeout: 30_000 })

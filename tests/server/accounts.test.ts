@@ -115,6 +115,8 @@ describe('sessions', () => {
     await signOutEverywhere(world.context, account, 'wenna')
     expect(await accountOf(world.context, second.token)).toBeNull()
     expect(closed).toEqual(['a', 'b'])
+    world.context.streams.endAll()
+    expect(closed).toEqual(['a', 'b', 'c'])
   })
 
   it('expire', async () => {
