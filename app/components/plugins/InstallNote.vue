@@ -27,7 +27,7 @@ const session = useSessionStore()
             .join(', ') || 'no other plugin'
         }}
       </dd>
-      <dt>From</dt>
+      <dt>Origin</dt>
       <dd>{{ pantry.chosen!.origin }}</dd>
     </dl>
     <p v-for="item in pantry.plan!.problems" :key="item.message" class="problem" :class="{ good: item.code === 'installed-already' }">

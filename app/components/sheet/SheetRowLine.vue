@@ -101,4 +101,23 @@ const factory = computed(() => props.row.factory || 'empty')
 .wide .ct :deep(.in) {
   width: 100%;
 }
+/* beside the source there is no room for keys, which the source shows anyway */
+@container (max-width: 720px) {
+  .ln {
+    grid-template-columns: 36px 34px minmax(90px, 140px) minmax(0, 1fr) minmax(0, 120px);
+    padding-right: 12px;
+  }
+  .ky {
+    display: none;
+  }
+  .ct {
+    flex-wrap: wrap;
+  }
+  .ct :deep(.in) {
+    max-width: 100%;
+  }
+  .wide .ct {
+    grid-column: 4 / 6;
+  }
+}
 </style>

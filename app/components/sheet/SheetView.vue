@@ -216,6 +216,9 @@ defineExpose({ focusOn })
 </template>
 
 <style scoped>
+.scroll {
+  container-type: inline-size;
+}
 .sheet {
   position: relative;
   min-height: 100%;

@@ -64,14 +64,12 @@ async function add(untried = false): Promise<void> {
             {{ adding.trial ? 'Try again' : 'Try it' }}
           </button>
           <button v-if="adding.trial?.status === 'running'" class="btn quiet" @click="adding.cancel()">Stop trying</button>
-        </div>
-        <TryResult v-if="adding.trial" :trial="adding.trial" />
-        <div class="acts">
           <button class="btn" :class="{ go: adding.tried }" :disabled="!adding.tried || adding.busy !== ''" @click="add()">
             Add {{ adding.slug }}
           </button>
           <button v-if="!adding.tried && canTry" class="btn quiet" @click="add(true)">Add it untried</button>
         </div>
+        <TryResult v-if="adding.trial" :trial="adding.trial" />
       </template>
     </div>
   </HouseFrame>
