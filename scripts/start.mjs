@@ -18,6 +18,8 @@ const data = process.env.PASTICCIO_DATA || (isOwn ? join(root, '.data') : join(d
 const origin = `http://${host === '0.0.0.0' ? 'localhost' : host}:${port}`
 
 if (process.argv.includes('--reset')) {
+  const pid = existsSync(join(demo, 'running')) ? Number(readFileSync(join(demo, 'running'), 'utf8')) : 0
+  if (isAlive(pid)) fail(`The demo is running (process ${pid}). Stop it first, with Ctrl+C where it was started.`)
   rmSync(demo, { recursive: true, force: true })
   process.stdout.write('The demo world is gone; "npm start" makes a new one.\n')
   process.exit(0)
@@ -59,6 +61,14 @@ process.stdout.write(
   isOwn ? `\nPasticcio is running at ${origin}\n\n` : `\nPasticcio is running. This link signs you in to the demo:\n\n  ${demoLink()}\n\n`,
 )
 
+function isAlive(pid) {
+  try {
+    return pid > 0 && process.kill(pid, 0)
+  } catch {
+    return false
+  }
+}
+
 /** The demo's accounts are signed in by links that are made from the secret. */
 function demoLink() {
   const key = `maren.${createHmac('sha256', secret).update('sign-in maren').digest('base64url')}`
@@ -81,6 +91,7 @@ function demoEnvironment(siteOrigin) {
 
 async function startDemo() {
   await demoWorld()
+  writeFileSync(join(demo, 'running'), String(process.pid))
   return startSite()
 }
 

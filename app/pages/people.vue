@@ -79,7 +79,8 @@ async function copy(): Promise<void> {
   <HouseFrame title="People" :note="loaded ? `${people.length} with an account` : ''">
     <div class="sheet-page wide">
       <Message v-if="problem" severity="error">{{ problem }}</Message>
-      <DataTable :value="people" :loading="!loaded && !problem" data-key="id" aria-label="People">
+      <div v-if="!loaded && !problem" class="skeleton" aria-busy="true"><BaseProgress label="Loading" /></div>
+      <DataTable v-if="loaded" :value="people" data-key="id" aria-label="People">
         <Column field="name" header="Name" row-header>
           <template #body="{ data }"
             ><span class="b">{{ data.name }}</span></template

@@ -45,7 +45,7 @@ export const useNewServerStore = defineStore('new-server', () => {
       folder.value = path
       if (survey.value?.folder !== path) {
         slug.value = found.slug
-        commandLine.value = found.starters[0] ? `sh ${quoted(found.starters[0])}` : ''
+        commandLine.value = found.starters[0] ? `sh ${quotedWord(found.starters[0])}` : ''
       }
       survey.value = found
     })
@@ -82,5 +82,3 @@ export const useNewServerStore = defineStore('new-server', () => {
 
   return { folder, survey, slug, commandLine, command, trial, tried, problem, busy, reset, look, tryOut, cancel, add }
 })
-
-const quoted = (word: string): string => (/[\s"']/.test(word) ? `"${word}"` : word)

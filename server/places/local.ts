@@ -21,11 +21,12 @@ class LocalPlace implements Place {
 
   constructor(private readonly folder: string) {}
 
-  async probe(): Promise<void> {
+  async probe(): Promise<string> {
     if (!isAbsolute(this.folder)) throw new PlaceError('failed', `${this.folder}: give the full path of the folder, beginning at the root.`)
     const info = await told(this.folder, () => stat(this.folder))
     if (!info.isDirectory()) throw new PlaceError('failed', `${this.folder}: this is a file. Give the folder it lies in.`)
     await told(this.folder, () => access(this.folder, constants.R_OK | constants.W_OK | constants.X_OK))
+    return this.root()
   }
 
   private async root(): Promise<string> {

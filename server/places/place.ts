@@ -32,8 +32,11 @@ export interface PlaceAbilities {
  */
 export interface Place {
   readonly can: PlaceAbilities
-  /** Whether its folder is there and may be read and written. Writes nothing. @throws PlaceError saying what is wrong */
-  probe(): Promise<void>
+  /**
+   * Whether its folder is there and may be read and written. Writes nothing.
+   * @returns what tells this place from all others, whatever it is called @throws PlaceError saying what is wrong
+   */
+  probe(): Promise<string>
   /** A regular file, also through a link; null where nothing, or something else, stands. */
   stat(path: string): Promise<PlaceFile | null>
   /** The bytes of a file; null where there is none. @throws PlaceError `too-large` for more than `most` bytes, which are not read */

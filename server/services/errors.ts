@@ -30,6 +30,7 @@ export type ErrorCode =
   | 'bad-input'
   | 'bad-package'
   | 'bad-link'
+  | 'bad-folder'
   | 'outside-folder'
   | 'too-large'
   | 'no-access'

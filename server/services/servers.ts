@@ -2,7 +2,6 @@ import type { Account } from '../db/repositories/accounts'
 import type { ServerState } from '../consoles'
 import { openServer, requireServer, type Context, type Server } from './context'
 import { ServiceError } from './errors'
-import { openPlace } from '../places'
 import { refuseTaken } from './survey'
 import type { ServerSetup } from './tries'
 
@@ -40,7 +39,6 @@ export async function addServer(context: Context, setup: NewServer, by: Account)
   const { slug, familyId, folder, command, tried, untried } = setup
   if (!untried && !(tried !== null && context.tries.passed(tried, setup)))
     throw new ServiceError('not-tried', 409, 'Try it first, exactly so as it is to be added.')
-  await openPlace({ type: 'local', folder } as { type: string }).probe()
   await refuseTaken(context, folder)
   if (await context.servers.get(slug)) throw new ServiceError('name-taken', 409, `There is a server ${slug} already. Choose another name.`)
   if (!(await context.servers.families()).some(({ id }) => id === familyId))
@@ -59,15 +57,40 @@ export async function addServer(context: Context, setup: NewServer, by: Account)
   return server
 }
 
+/** How a server is started: the program and its arguments; null where others start it. */
+export function commandOf(server: Server): readonly string[] | null {
+  const { command } = server.row.connection.console
+  return Array.isArray(command) ? (command as string[]) : null
+}
+
+/** Changes how a server is started, which counts from its next start on. */
+export async function changeCommand(context: Context, server: Server, command: readonly string[], by: Account): Promise<void> {
+  requireStopped(server, 'change how it is started')
+  if (commandOf(server) === null) throw new ServiceError('bad-input', 409, `${server.row.slug} is started by others, not from here.`)
+  const { place, console } = server.row.connection
+  await context.servers.setConnection(server.row.id, { place, console: { ...console, command } })
+  await record(context, server, by, 'change-command', command.join(' '))
+  await letGo(context, server)
+}
+
 /** Forgets a server: its drafts, its history and its place here. Its files stay as they are. */
 export async function forgetServer(context: Context, server: Server, by: Account): Promise<void> {
-  if (server.console.state.status !== 'stopped' && server.console.state.status !== 'failed')
-    throw new ServiceError('server-running', 409, `${server.row.slug} is running. Stop it first; its files stay as they are.`)
+  requireStopped(server, 'forget it; its files stay as they are')
   await record(context, server, by, 'forget-server', server.row.slug)
+  await letGo(context, server)
+  await context.servers.remove(server.row.id)
+}
+
+function requireStopped({ row, console }: Server, what: string): void {
+  if (['stopped', 'failed'].includes(console.state.status)) return
+  throw new ServiceError('server-running', 409, `${row.slug} is running. Stop it first, to ${what}.`)
+}
+
+/** What is asked next opens it anew. */
+async function letGo(context: Context, server: Server): Promise<void> {
   context.opened.delete(server.row.id)
   await server.console.close()
   await server.place.close()
-  await context.servers.remove(server.row.id)
 }
 
 async function record(context: Context, server: Server, by: Account, action: string, detail: string): Promise<void> {

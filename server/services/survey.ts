@@ -1,5 +1,5 @@
 import { LIKELY, recogniseFamilies, type Family, type FamilyEvidence } from '@pasticcio/core'
-import { openPlace, type Place } from '../places'
+import { PlaceError, openPlace, type Place } from '../places'
 import type { Context } from './context'
 import { ServiceError } from './errors'
 import { Inventory, type Installed } from './inventory'
@@ -31,11 +31,10 @@ export interface SurveyedPlugin {
   readonly records: number
 }
 
-/** @throws PlaceError or ServiceError saying why the folder cannot be a server */
+/** @throws ServiceError saying why the folder cannot be a server */
 export async function survey(context: Context, folder: string, wanted?: string): Promise<Survey> {
-  const place = openPlace({ type: 'local', folder } as { type: string })
-  await place.probe()
   await refuseTaken(context, folder)
+  const place = openPlace({ type: 'local', folder } as { type: string })
   const families = await context.servers.families()
   const top = await place.list('', 0)
   const below = (await Promise.all(families.map((family) => place.list(family.plugins.folder, 1)))).flat()
@@ -46,13 +45,21 @@ export async function survey(context: Context, folder: string, wanted?: string):
   return { folder, families: evidence, family: chosen?.id ?? null, ...found, starters, slug: await freeSlug(context, folder) }
 }
 
-/** @throws ServiceError where another server of Pasticcio's lies in this folder */
+/** @throws ServiceError for a folder that cannot be used, or that another server of Pasticcio's lies in, also by another path */
 export async function refuseTaken(context: Context, folder: string): Promise<void> {
-  const other = (await context.servers.list()).find(({ connection }) => sameFolder(connection.place['folder'], folder))
-  if (other) throw new ServiceError('name-taken', 409, `${folder} is the folder of ${other.slug}, which is here already.`)
+  const own = await openPlace({ type: 'local', folder } as { type: string })
+    .probe()
+    .catch((error: unknown) => {
+      throw error instanceof PlaceError ? new ServiceError('bad-folder', 400, error.message, { cause: error }) : error
+    })
+  for (const { slug, connection } of await context.servers.list()) {
+    if (connection.place.type !== 'local') continue
+    const other = await openPlace(connection.place)
+      .probe()
+      .catch(() => null)
+    if (other === own) throw new ServiceError('name-taken', 409, `${folder} is the folder of ${slug}, which is here already.`)
+  }
 }
-
-const sameFolder = (a: unknown, b: string): boolean => typeof a === 'string' && a.replace(/[\\/]+$/, '') === b.replace(/[\\/]+$/, '')
 
 type Found = Pick<Survey, 'game' | 'plugins' | 'strangers' | 'settingsFiles' | 'withoutFactory'>
 

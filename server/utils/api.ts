@@ -3,6 +3,7 @@ import {
   getHeader,
   getQuery,
   getRouterParams,
+  isError,
   readBody,
   setResponseHeader,
   setResponseStatus,
@@ -59,7 +60,8 @@ export function openApi<Body extends Schema = None, Result = unknown>(
 async function bodyOf<Body extends Schema>(event: H3Event, shape: Body | undefined): Promise<InferType<Body>> {
   if (!shape) return undefined
   // checking strictly fills nothing in
-  return shape.cast(await shape.validate(await readBody(event), { strict: true, stripUnknown: false })) as InferType<Body>
+  const body: unknown = (await readBody(event)) ?? {}
+  return shape.cast(await shape.validate(body, { strict: true, stripUnknown: false })) as InferType<Body>
 }
 
 /** A route: what it takes, and the service it calls. Errors become problem details (RFC 9457). */
@@ -97,6 +99,15 @@ export function refuseStrangers(event: H3Event): void {
     throw new ServiceError('not-allowed', 403, 'This request came from another site.')
 }
 
+/** What is wrong with a request; that it is no object at all is said in plain words. */
+function wordsOfValidation({ path, type, message }: ValidationError): string {
+  return path || type === 'either'
+    ? message.replace(/\.$/, '')
+    : /unspecified|unknown/.test(message)
+      ? message
+      : 'its body must be a JSON object'
+}
+
 /** The one place where errors become answers. What is not ours to tell is logged and masked. */
 export function problem(event: H3Event, context: Context, thrown: unknown): unknown {
   const error = asServiceError(thrown)
@@ -104,8 +115,10 @@ export function problem(event: H3Event, context: Context, thrown: unknown): unkn
     error instanceof ServiceError
       ? error
       : error instanceof ValidationError
-        ? new ServiceError('bad-input', 400, `The request is not right: ${error.message}.`)
-        : null
+        ? new ServiceError('bad-input', 400, `The request is not right: ${wordsOfValidation(error)}.`)
+        : isError(error) && error.statusCode < 500
+          ? new ServiceError('bad-input', error.statusCode, `The request cannot be read: ${error.message}.`)
+          : null
   if (!known) context.log.error({ error, path: event.path }, 'unexpected error')
   const status = known?.status ?? 500
   setResponseStatus(event, status)

@@ -14,6 +14,8 @@ const isOrigin = (text: string): boolean => URL.canParse(text) && new URL(text).
 
 const listOf = (text: unknown): string[] => String(text).split(',').filter(Boolean)
 
+const isTrue = (name: string) => boolean().typeError(`${name} takes true or false`).default(false)
+
 const schema = object({
   /** Where Pasticcio keeps its own data. */
   PASTICCIO_DATA: string().default('.data'),
@@ -39,9 +41,9 @@ const schema = object({
     .transform((_value, text: unknown) => listOf(text).map((item) => ({ name: item.split(':')[0], role: item.split(':')[1] })))
     .default([]),
   /** Prints a new link for an owner, also where there is one: for those who forgot their password. */
-  PASTICCIO_OWNER_LINK: boolean().default(false),
+  PASTICCIO_OWNER_LINK: isTrue('PASTICCIO_OWNER_LINK'),
   /** Whether a proxy of one's own stands before Pasticcio, whose word on address and protocol counts. */
-  PASTICCIO_BEHIND_PROXY: boolean().default(false),
+  PASTICCIO_BEHIND_PROXY: isTrue('PASTICCIO_BEHIND_PROXY'),
   /** The address Pasticcio is reached at, for links that it prints. */
   PASTICCIO_ORIGIN: string().test(
     'origin',

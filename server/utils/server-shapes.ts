@@ -2,10 +2,14 @@ import { array, object, string } from 'yup'
 
 /** What requests about adding a server hold. */
 export const folderShape = string().max(1000).required('the folder is missing')
+export const commandShape = array(string().max(2000).required())
+  .min(1, 'the command that starts it is missing')
+  .max(100)
+  .required('the command is missing')
 export const setupShape = object({
   folder: folderShape,
   familyId: string().max(100).required('the family is missing'),
-  command: array(string().max(2000).required()).min(1, 'the command that starts it is missing').max(100).required('the command is missing'),
+  command: commandShape,
 })
 export const slugShape = string()
   .matches(

@@ -1,8 +1,10 @@
+import { parseArgsStringToArgv } from 'string-argv'
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import AccountMenu from '../../app/components/frame/AccountMenu.vue'
 import ServerSwitch from '../../app/components/frame/ServerSwitch.vue'
 import FolderFound from '../../app/components/servers/FolderFound.vue'
+import StartCommand from '../../app/components/servers/StartCommand.vue'
 import TryResult from '../../app/components/servers/TryResult.vue'
 import NoSettings from '../../app/components/sheet/NoSettings.vue'
 import Account from '../../app/pages/account.vue'
@@ -18,6 +20,7 @@ import { useSessionStore } from '../../app/stores/session'
 import { callApi, onSignedOut } from '../../app/utils/api'
 import { counted } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
+import { quotedWord } from '../../app/utils/quoted-word'
 import { momentOf } from '../../app/utils/moments'
 import type { Person, Survey, Try } from '../../app/utils/types'
 import { answering, navigated, overviewOf, until } from './world'
@@ -365,6 +368,32 @@ describe('adding a server', () => {
     show(TryResult, { trial: trial({ status: 'failed', steps, lines }) })
     for (const words of ['The folder', 'It ended with code 3.', 'under way …', 'no port is free']) expect(text()).toContain(words)
     expect(document.querySelector('[aria-label="error"]')).not.toBeNull()
+  })
+})
+
+describe('how a server is started', () => {
+  it.each([
+    [['node', 'server.mjs'], 'node server.mjs'],
+    [['/opt/my server/run', "it's", 'say "no"', ''], '"/opt/my server/run" "it\'s" \'say "no"\' ""'],
+  ])('%j is typed as it is read again', (words, line) => {
+    expect(words.map(quotedWord).join(' ')).toBe(line)
+    expect(parseArgsStringToArgv(line)).toEqual(words)
+  })
+
+  it('is shown to the owner, and changed while it is stopped', async () => {
+    useServerStore().$patch({ slug: 'lantern-row', state: { status: 'running', players: 1, ticks: 20 } })
+    const { asked } = answering({ 'GET /command': { command: ['sh', 'start.sh'] }, 'PUT /command': {} })
+    const part = show(StartCommand)
+    await until(() => expect(text()).toContain('sh start.sh'))
+    expect(button('Change').disabled).toBe(true)
+    useServerStore().state = { status: 'stopped', players: null, ticks: null }
+    await until(() => expect(button('Change').disabled).toBe(false))
+    button('Change').click()
+    await until(() => expect(part.find('input').exists()).toBe(true))
+    await part.get('input').setValue('sh "other one.sh"')
+    await part.get('form').trigger('submit')
+    await until(() => expect(asked.some(({ key }) => key === 'PUT /command')).toBe(true))
+    expect(asked.find(({ key }) => key === 'PUT /command')!.body).toEqual({ command: ['sh', 'other one.sh'] })
   })
 })
 

@@ -81,7 +81,7 @@ const ROUTES: readonly Route[] = [
     path: '/api/servers/survey',
     role: 'owner',
     body: { folder: '/no/such/folder' },
-    answers: [502],
+    answers: [400],
     bad: [{ body: {} }, { body: { folder: 5 } }],
   },
   {
@@ -89,7 +89,7 @@ const ROUTES: readonly Route[] = [
     path: '/api/servers/tries',
     role: 'owner',
     body: { folder: '/no/such/folder', familyId: 'archive', command: ['true'] },
-    answers: [200],
+    answers: [400],
     bad: [{ body: {} }, { body: { folder: '/x', familyId: 'archive', command: [] } }],
   },
   { method: 'GET', path: '/api/servers/tries/999', role: 'owner', answers: [404] },
@@ -104,6 +104,15 @@ const ROUTES: readonly Route[] = [
     bad: [{ body: {} }, { body: { key: 5 } }, { body: { name: 'maren' } }, { body: { key: 'x', name: 'maren', password: 'y' } }],
   },
   { method: 'DELETE', path: S, role: 'owner', answers: [200, 409] },
+  { method: 'GET', path: `${S}/command`, role: 'owner', answers: [200] },
+  {
+    method: 'PUT',
+    path: `${S}/command`,
+    role: 'owner',
+    body: { command: ['true'] },
+    answers: [200, 409],
+    bad: [{ body: {} }, { body: { command: [] } }, { body: { command: 'true' } }],
+  },
   {
     method: 'POST',
     path: `${S}/console`,

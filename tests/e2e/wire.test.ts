@@ -74,6 +74,30 @@ describe('what goes over the wire', () => {
     }
   })
 
+  it('what is no route of the API says so, and is no page', async () => {
+    for (const method of ['GET', 'POST', 'DELETE']) {
+      const { status, headers, body } = await ask('/api/none?x=1', 'identity', method)
+      expect([status, headers['content-type']]).toEqual([404, 'application/problem+json'])
+      expect(JSON.parse(body.toString())).toMatchObject({ code: 'not-found', title: `There is no ${method} /api/none.` })
+    }
+  })
+
+  it.each([
+    ['{bad', 'The request cannot be read: Invalid JSON body.'],
+    ['[]', 'The request is not right: its body must be a JSON object.'],
+    ['"text"', 'The request is not right: its body must be a JSON object.'],
+    ['', 'The request is not right: give a name and a password, or the key of a link.'],
+    ['{"name":5,"password":"x"}', 'name must be a `string` type'],
+    ['{"name":"x","password":"y","more":1}', 'more'],
+  ])('a body that reads %s is refused in words', async (body, words) => {
+    const headers = { 'content-type': 'application/json' }
+    const response = await fetch(`${app.origin}/api/sign-in`, { method: 'POST', body, headers })
+    const answer = (await response.json()) as { code: string; title: string }
+    expect([response.status, answer.code]).toEqual([400, 'bad-input'])
+    expect(answer.title).toContain(words)
+    expect(answer.title).not.toMatch(/\.\./)
+  })
+
   it('a page’s inline scripts carry the nonce of their answer, which no other has', async () => {
     const pages = await Promise.all([ask('/'), ask('/')])
     const nonces = pages.map(({ headers, body }) => {

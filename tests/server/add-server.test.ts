@@ -1,10 +1,10 @@
-import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { chmodSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { recogniseFamilies } from '@pasticcio/core'
 import { requireServer } from '../../server/services/context'
-import { addServer, forgetServer } from '../../server/services/servers'
+import { addServer, changeCommand, commandOf, forgetServer } from '../../server/services/servers'
 import { startServer } from '../../server/services/control'
 import { survey } from '../../server/services/survey'
 import type { Try } from '../../server/services/tries'
@@ -90,6 +90,8 @@ describe('looking into a folder', () => {
 
   it('takes no folder twice, and no name twice', async () => {
     await expect(survey(world.context, join(world.folder, 'servers/lantern-row') + '/')).rejects.toMatchObject({ code: 'name-taken' })
+    symlinkSync(join(world.folder, 'servers/lantern-row'), join(world.folder, 'by-another-name'))
+    await expect(survey(world.context, join(world.folder, 'by-another-name'))).rejects.toMatchObject({ code: 'name-taken' })
     const same = join(world.folder, 'other/lantern-row')
     cpSync(folder, same, { recursive: true })
     expect((await survey(world.context, same)).slug).toBe('lantern-row-2')
@@ -176,6 +178,18 @@ describe('adding a server', () => {
     const untried = { ...setup(), tried: null, untried: true }
     await expect(addServer(world.context, { ...untried, slug: 'lantern-row' }, await owner())).rejects.toMatchObject({ code: 'name-taken' })
     await expect(addServer(world.context, { ...untried, familyId: 'nothing' }, await owner())).rejects.toMatchObject({ code: 'bad-input' })
+  })
+
+  it('can be started another way later, while it is stopped', async () => {
+    const server = await addServer(world.context, { ...setup(), command: ['no-such-program'], tried: null, untried: true }, await owner())
+    expect(commandOf(server)).toEqual(['no-such-program'])
+    await expect(startServer(world.context, server)).rejects.toThrow('there is no program')
+    await changeCommand(world.context, server, COMMAND, await owner())
+    const again = await requireServer(world.context, 'low-bank')
+    expect(commandOf(again)).toEqual(COMMAND)
+    await startServer(world.context, again)
+    await expect(changeCommand(world.context, again, ['other'], await owner())).rejects.toMatchObject({ code: 'server-running' })
+    await again.console.lifecycle!.stop()
   })
 
   it('is undone by forgetting it, which leaves its files', async () => {

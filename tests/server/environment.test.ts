@@ -11,7 +11,10 @@ describe('the environment', () => {
       PASTICCIO_SECRET: SECRET,
       PASTICCIO_DATA: '.data',
       PASTICCIO_SITES: [],
-      PASTICCIO_ACCOUNTS: [{ name: 'owner', role: 'owner' }],
+      PASTICCIO_ACCOUNTS: [],
+      PASTICCIO_OWNER_LINK: false,
+      PASTICCIO_BEHIND_PROXY: false,
+      PASTICCIO_ORIGIN: undefined,
       PASTICCIO_SERVER: undefined,
       LOG_LEVEL: 'warn',
     })
@@ -24,12 +27,15 @@ describe('the environment', () => {
       PASTICCIO_SITES: 'http://127.0.0.1:4000,http://localhost:5000,https://plugins.example',
       PASTICCIO_ACCOUNTS: 'maren:owner,tobiah:editor',
       PASTICCIO_SERVER: JSON.stringify(SERVER),
+      PASTICCIO_BEHIND_PROXY: 'true',
+      PASTICCIO_ORIGIN: 'https://panel.example',
       LOG_LEVEL: 'info',
       PATH: '/usr/bin',
     })
     expect(environment.PASTICCIO_SITES).toEqual(['http://127.0.0.1:4000', 'http://localhost:5000', 'https://plugins.example'])
     expect(environment.PASTICCIO_ACCOUNTS.map((account) => account.role)).toEqual(['owner', 'editor'])
     expect(environment.PASTICCIO_SERVER).toEqual({ ...SERVER, start: false })
+    expect([environment.PASTICCIO_BEHIND_PROXY, environment.PASTICCIO_ORIGIN]).toEqual([true, 'https://panel.example'])
   })
 
   it.each([
@@ -41,6 +47,8 @@ describe('the environment', () => {
     [{ PASTICCIO_SECRET: SECRET, PASTICCIO_ACCOUNTS: 'maren:queen' }, /role/],
     [{ PASTICCIO_SECRET: SECRET, PASTICCIO_SERVER: '{' }, /PASTICCIO_SERVER/],
     [{ PASTICCIO_SECRET: SECRET, PASTICCIO_SERVER: '{"slug":"No Slug"}' }, /slug takes small letters|required/],
+    [{ PASTICCIO_SECRET: SECRET, PASTICCIO_BEHIND_PROXY: 'perhaps' }, /PASTICCIO_BEHIND_PROXY takes true or false/],
+    [{ PASTICCIO_SECRET: SECRET, PASTICCIO_ORIGIN: 'panel.example' }, /PASTICCIO_ORIGIN takes an origin/],
     [{ PASTICCIO_SECRET: SECRET, LOG_LEVEL: 'loud' }, /LOG_LEVEL/],
   ])('%j is refused, naming what is wrong', (environment, words) => {
     expect(() => readEnvironment(environment as NodeJS.ProcessEnv)).toThrow(words)

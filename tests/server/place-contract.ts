@@ -36,7 +36,7 @@ export function placeContract(name: string, make: () => Promise<TriedPlace>): vo
     it('can be asked whether it works, which changes nothing', async () => {
       tried.put('a/b.yml', text('x: 1\n'))
       const before = await place.list('', 9)
-      await place.probe()
+      expect(await place.probe()).toBe(await place.probe())
       expect(await place.list('', 9)).toEqual(before)
     })
 

@@ -18,7 +18,7 @@ async function addLink(): Promise<void> {
       link:</span
     >
     <form @submit.prevent="addLink">
-      <input v-model="link" class="in w4" placeholder="link" aria-label="Link to a package" :disabled="!session.mayEdit" />
+      <InputText v-model="link" class="w4" placeholder="link" aria-label="Link to a package" :disabled="!session.mayEdit" />
       <button class="btn small" :disabled="link.trim() === '' || !session.mayEdit">Fetch</button>
     </form>
     <input

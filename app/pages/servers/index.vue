@@ -54,7 +54,8 @@ function askToForget(event: MouseEvent, server: ServerSummary): void {
           <span v-else class="muted">An owner can add one.</span>
         </div>
       </div>
-      <DataTable v-else :value="servers" :loading="!loaded && !problem" data-key="slug" aria-label="Servers">
+      <div v-else-if="!loaded && !problem" class="skeleton" aria-busy="true"><BaseProgress label="Loading" /></div>
+      <DataTable v-else-if="loaded" :value="servers" data-key="slug" aria-label="Servers">
         <Column header="Name" row-header>
           <template #body="{ data }"
             ><NuxtLink class="b" :to="`/s/${data.slug}/plugins`">{{ data.slug }}</NuxtLink></template

@@ -51,12 +51,22 @@ export class ServerRepository {
 
   /** Adds a server; secrets in its connection are encrypted. @throws ValidationError for a connection that is not right */
   async add(server: Omit<ServerRow, 'id'>): Promise<void> {
-    const { place, console } = checked(server.connection)
-    const sealed = {
+    await this.db('servers').insert({ slug: server.slug, family_id: server.familyId, connection: this.sealed(server.connection) })
+  }
+
+  /** @throws ValidationError for a connection that is not right */
+  async setConnection(id: number, connection: Connection): Promise<void> {
+    await this.db('servers')
+      .where({ id })
+      .update({ connection: this.sealed(connection) })
+  }
+
+  private sealed(connection: Connection): string {
+    const { place, console } = checked(connection)
+    return JSON.stringify({
       place: this.secrets.sealIn(place, places.get(place.type).secrets),
       console: this.secrets.sealIn(console, consoles.get(console.type).secrets),
-    }
-    await this.db('servers').insert({ slug: server.slug, family_id: server.familyId, connection: JSON.stringify(sealed) })
+    })
   }
 
   async saveFamily(text: string): Promise<Family> {

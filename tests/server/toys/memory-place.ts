@@ -18,12 +18,14 @@ export class MemoryPlace implements Place {
   readonly can = { replaceInOneStep: true, sync: false, modes: false }
   readonly files: Map<string, Kept>
 
-  constructor(shelf: string) {
+  constructor(private readonly shelf: string) {
     this.files = shelves.get(shelf) ?? new Map<string, Kept>()
     shelves.set(shelf, this.files)
   }
 
-  async probe(): Promise<void> {}
+  async probe(): Promise<string> {
+    return this.shelf
+  }
 
   private clean(path: string): string {
     const clean = posix.normalize(path)

@@ -47,10 +47,10 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
       <ConsoleLines class="scroll" :lines="shown" />
       <form class="say" @submit.prevent="send">
         <label class="muted" for="console-line">Say to the console</label
-        ><input
+        ><InputText
           id="console-line"
           v-model="line"
-          class="in"
+          class="grow"
           :disabled="!running || !session.mayEdit"
           :placeholder="running ? 'plugins' : 'the server is not running'"
         /><button class="btn small" :disabled="!running || line.trim() === '' || !session.mayEdit">Send</button>
@@ -71,6 +71,7 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           <dt>Ticks/s</dt>
           <dd>{{ server.state.ticks?.toFixed(1) ?? '–' }}</dd>
         </dl>
+        <StartCommand v-if="session.isOwner" />
       </div>
     </aside>
   </div>
@@ -89,7 +90,7 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
   border-top: 1px solid var(--hairline);
   font: var(--t-small);
 }
-.say input {
+.say .grow {
   flex: 1;
 }
 .path {
