@@ -58,7 +58,9 @@ for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => app.kill('S
 await answers()
 if (!isOwn) await demoLife()
 process.stdout.write(
-  isOwn ? `\nPasticcio is running at ${origin}\n\n` : `\nPasticcio is running. This link signs you in to the demo:\n\n  ${demoLink()}\n\n`,
+  isOwn
+    ? `\nPasticcio is running at ${origin}\n\n`
+    : `\nPasticcio is running. This link signs you in to the demo:\n\n  ${demoLink()}\n\nFor your own server, stop it and say: npm start -- --own\n\n`,
 )
 
 function isAlive(pid) {

@@ -53,8 +53,9 @@ async function addInvitation(
   { role, accountId, invitedBy, hours }: { role: Role; accountId: number | null; invitedBy: string; hours: number },
 ): Promise<string> {
   const key = randomBytes(32).toString('base64url')
-  const expiresAt = new Date(context.now().getTime() + hours * 3_600_000).toISOString()
-  await context.invitations.add(hashOf(key), { role, accountId, invitedBy, expiresAt })
+  const now = context.now()
+  const expiresAt = new Date(now.getTime() + hours * 3_600_000).toISOString()
+  await context.invitations.add(hashOf(key), { role, accountId, invitedBy, expiresAt }, now.toISOString())
   return key
 }
 
@@ -78,7 +79,7 @@ export async function acceptInvitation(
   const account = await accountBy(context, invitation, name, hashed)
   // somebody else was quicker with the name, and another one can be chosen
   if (!account) {
-    await context.invitations.add(hashOf(key), invitation)
+    await context.invitations.add(hashOf(key), invitation, context.now().toISOString())
     throw nameTaken(name)
   }
   await note(context, account.name, 'join', `${account.role}, invited by ${invitation.invitedBy}`)
@@ -121,24 +122,21 @@ export async function withdrawInvitation(context: Context, id: number, by: Accou
   await note(context, by.name, 'withdraw-invitation', String(id))
 }
 
+/** @throws ServiceError `last-owner` */
 export async function setRole(context: Context, name: string, role: Role, by: Account): Promise<void> {
   const account = await requireAccount(context, name)
-  if (role !== 'owner') {
-    await keepAnOwner(context, account)
-    // links that somebody handed out as an owner are worth no more than the role
-    await context.invitations.removeBy(account.name)
-  }
-  await context.accounts.setRole(account.id, role)
+  if (!(await context.accounts.setRole(account.id, role))) throw lastOwner(account)
+  // links that somebody handed out as an owner are worth no more than the role
+  if (role !== 'owner') await context.invitations.removeBy(account.name)
   await note(context, by.name, 'role', `${account.name}: ${role}`)
 }
 
-/** Takes an account away, and ends its sessions. What it did stays in the record. */
+/** Takes an account away, and ends its sessions. What it did stays in the record. @throws ServiceError `last-owner` */
 export async function removePerson(context: Context, name: string, by: Account): Promise<void> {
   const account = await requireAccount(context, name)
-  await keepAnOwner(context, account)
-  await signOutEverywhere(context, account, by.name)
+  if (!(await context.accounts.remove(account.id))) throw lastOwner(account)
+  context.streams.endAccount(account.id)
   await context.invitations.removeBy(account.name)
-  await context.accounts.remove(account.id)
   await note(context, by.name, 'remove-account', account.name)
 }
 
@@ -152,10 +150,8 @@ async function requireAccount(context: Context, name: string): Promise<Account> 
   return account
 }
 
-async function keepAnOwner(context: Context, { id, name, role }: Account): Promise<void> {
-  if (role !== 'owner' || (await context.accounts.otherOwners(id)) > 0) return
-  throw new ServiceError('last-owner', 409, `${name} is the only owner who can sign in. Make somebody else an owner first.`)
-}
+const lastOwner = ({ name }: Account): ServiceError =>
+  new ServiceError('last-owner', 409, `${name} is the only owner who can sign in. Make somebody else an owner first.`)
 
 const nameTaken = (name: string): ServiceError =>
   new ServiceError('name-taken', 409, `There is an account “${name}” already. Choose another name.`)

@@ -205,6 +205,23 @@ describe('invitations', () => {
   })
 })
 
+describe('the migration that brought passwords', () => {
+  it('takes accounts and sessions from before over, and back', async () => {
+    const { db, accounts } = world.context
+    const { up, down } = await import('../../server/db/migrations/2026-11-26-passwords')
+    await wenna()
+    await down(db)
+    expect(Object.keys((await db('accounts').first()) as object).sort()).toEqual(['id', 'name', 'role'])
+    await db('accounts').insert({ name: 'Kerra', role: 'viewer' })
+    await up(db)
+    expect(await accounts.get('KERRA')).toMatchObject({ name: 'Kerra', role: 'viewer' })
+    // a password does not outlive going back, so a new one is needed
+    expect(await accounts.passwordOf('wenna')).toBeNull()
+    expect((await signInByLink(world.context, signInKey(SECRET, 'maren'), HERE)).account.name).toBe('maren')
+    await expect(accounts.add('kerra', 'editor', 'x')).resolves.toBeNull()
+  })
+})
+
 describe('people', () => {
   it('keep an owner who can sign in', async () => {
     const owner = await maren()
@@ -214,6 +231,19 @@ describe('people', () => {
     await setRole(world.context, 'maren', 'editor', (await world.context.accounts.get('perran'))!)
     expect((await maren()).role).toBe('editor')
     await expect(removePerson(world.context, 'perran', await maren())).rejects.toMatchObject({ code: 'last-owner' })
+  })
+
+  it('keep one owner of two who let each other go at once', async () => {
+    const owner = await maren()
+    for (const name of ['perran', 'rosen']) await join(await invite(world.context, 'owner', owner), name)
+    await setRole(world.context, 'maren', 'viewer', owner)
+    const [perran, rosen] = await Promise.all(['perran', 'rosen'].map(async (name) => (await world.context.accounts.get(name))!))
+    const both = await Promise.allSettled([
+      setRole(world.context, 'perran', 'viewer', rosen!),
+      removePerson(world.context, 'rosen', perran!),
+    ])
+    expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected'])
+    expect((await listPeople(world.context)).people.filter(({ role }) => role === 'owner')).toHaveLength(1)
   })
 
   it('are told without their passwords', async () => {

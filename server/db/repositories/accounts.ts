@@ -77,22 +77,21 @@ export class AccountRepository {
     await this.db('accounts').where({ id }).update({ password })
   }
 
-  async setRole(id: number, role: Role): Promise<void> {
-    await this.db('accounts').where({ id }).update({ role })
+  /** @returns whether it was done: the last owner who can sign in by a password stays one, however many ask at once */
+  async setRole(id: number, role: Role): Promise<boolean> {
+    const query = this.db('accounts').where({ id })
+    return (await (role === 'owner' ? query : query.where(this.mayLose(id))).update({ role })) > 0
   }
 
-  async remove(id: number): Promise<void> {
-    await this.db('accounts').where({ id }).delete()
+  /** @returns whether it was done, as with `setRole` */
+  async remove(id: number): Promise<boolean> {
+    return (await this.db('accounts').where({ id }).where(this.mayLose(id)).delete()) > 0
   }
 
-  /** How many other owners there are who can sign in by a password. */
-  async otherOwners(id: number): Promise<number> {
-    const [row] = (await this.db('accounts')
-      .where({ role: 'owner' })
-      .whereNot({ id })
-      .whereNotNull('password')
-      .count({ count: '*' })) as unknown as [{ count: number }]
-    return row.count
+  /** Of accounts that are no owners, or not the last of them. */
+  private mayLose(id: number): (query: Knex.QueryBuilder) => void {
+    const others = this.db('accounts').select('id').where({ role: 'owner' }).whereNot({ id }).whereNotNull('password')
+    return (query) => void query.whereNot({ role: 'owner' }).orWhereExists(others)
   }
 
   async addSession(accountId: number, tokenHash: string, startedAt: string, expiresAt: string): Promise<void> {

@@ -26,7 +26,8 @@ export class InvitationRepository {
     return ((await this.db('invitations').where('expires_at', '>', now).orderBy('id')) as Row[]).map(toInvitation)
   }
 
-  async add(keyHash: string, invitation: Omit<Invitation, 'id'>): Promise<void> {
+  async add(keyHash: string, invitation: Omit<Invitation, 'id'>, now: string): Promise<void> {
+    await this.db('invitations').where('expires_at', '<=', now).delete()
     const { role, accountId, invitedBy, expiresAt } = invitation
     await this.db('invitations').insert({
       key_hash: keyHash,
