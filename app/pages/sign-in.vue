@@ -1,11 +1,8 @@
 <script setup lang="ts">
 /** Where one signs in by name and password; the demo's link opens a session by itself. */
 const route = useRoute()
-const name = ref('')
-const password = ref('')
 const problem = ref('')
 const state = ref<'looking' | 'form' | 'empty'>('looking')
-const busy = ref(false)
 
 /** Where one came from; addresses of our own pages only. */
 const next = computed(() => {
@@ -13,22 +10,21 @@ const next = computed(() => {
   return /^\/(?![/\\])/.test(to) ? to : '/'
 })
 
-async function enter(body: { key: string } | { name: string; password: string }): Promise<void> {
-  busy.value = true
-  problem.value = ''
+async function enter(key: string): Promise<void> {
   try {
-    await callApi('/api/sign-in', { body })
-    await navigateTo(next.value, { replace: true })
+    await callApi('/api/sign-in', { body: { key } })
+    await goOn()
   } catch (error) {
     problem.value = wordsOf(error)
     state.value = 'form'
-  } finally {
-    busy.value = false
   }
+}
+async function goOn(): Promise<void> {
+  await navigateTo(next.value, { replace: true })
 }
 onMounted(async () => {
   const key = route.query['key']
-  if (typeof key === 'string' && key !== '') return enter({ key })
+  if (typeof key === 'string' && key !== '') return enter(key)
   try {
     const { isSetUp } = await callApi<{ isSetUp: boolean }>('/api/sign-in')
     state.value = isSetUp ? 'form' : 'empty'
@@ -48,19 +44,9 @@ onMounted(async () => {
     </p>
   </DoorPage>
   <DoorPage v-else title="Sign in">
-    <form @submit.prevent="enter({ name: name.trim(), password })">
-      <FormLine label="Name" field="name">
-        <InputText id="name" v-model="name" class="w4" autocomplete="username" autofocus />
-      </FormLine>
-      <FormLine label="Password" field="password">
-        <InputText id="password" v-model="password" class="w4" type="password" autocomplete="current-password" />
-      </FormLine>
-      <Message v-if="problem" severity="error">{{ problem }}</Message>
-      <div class="acts">
-        <button class="btn go" :disabled="busy || name.trim() === '' || password === ''">Sign in</button>
-      </div>
-      <p class="muted under">Forgot it? An owner can give you a link for a new one, under People.</p>
-    </form>
+    <SignInForm @done="goOn" />
+    <Message v-if="problem" severity="error">{{ problem }}</Message>
+    <p class="muted under">Forgot it? An owner can give you a link for a new one, under People.</p>
   </DoorPage>
 </template>
 

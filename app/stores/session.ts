@@ -11,11 +11,27 @@ export const useSessionStore = defineStore('session', () => {
     me.value = await callApi('/api/me')
   }
 
+  /** Whether the session ended while somebody was at work. */
+  const isLost = ref(false)
+
+  /** Goes on after somebody signed in again. @throws ApiProblem while they did not */
+  async function resume(): Promise<void> {
+    await load()
+    isLost.value = false
+  }
+
   /** Signs out here, or wherever this account is signed in. */
   async function signOut(everywhere = false): Promise<void> {
-    await callApi('/api/sign-out', { body: { everywhere } })
+    const was = me.value
+    // what is still under way is not to ask for signing in again
     me.value = null
+    try {
+      await callApi('/api/sign-out', { body: { everywhere } })
+    } catch (error) {
+      me.value = was
+      throw error
+    }
     await navigateTo('/sign-in')
   }
-  return { me, mayEdit, isOwner, load, signOut }
+  return { me, mayEdit, isOwner, isLost, load, resume, signOut }
 })

@@ -3,6 +3,8 @@ import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import AccountMenu from '../../app/components/frame/AccountMenu.vue'
 import ServerSwitch from '../../app/components/frame/ServerSwitch.vue'
+import SignInAgain from '../../app/components/house/SignInAgain.vue'
+import SignInForm from '../../app/components/house/SignInForm.vue'
 import FolderFound from '../../app/components/servers/FolderFound.vue'
 import StartCommand from '../../app/components/servers/StartCommand.vue'
 import TryResult from '../../app/components/servers/TryResult.vue'
@@ -122,6 +124,33 @@ describe('the session', () => {
     expect(asked.map(({ body }) => body)).toEqual([{ everywhere: false }, { everywhere: true }])
     expect(useSessionStore().me).toBeNull()
     expect(navigated).toEqual(['/sign-in', '/sign-in'])
+  })
+
+  it('is taken up again where one is', async () => {
+    const answers: Record<string, unknown> = {
+      'GET /api/me': () => {
+        throw { status: 401, code: 'not-signed-in', title: 'You are not signed in.' }
+      },
+      'POST /api/sign-in': {},
+    }
+    answering(answers)
+    const part = show(SignInAgain)
+    expect(text()).not.toContain('You were signed out')
+    useSessionStore().isLost = true
+    await until(() => expect(text()).toContain('You were signed out'))
+    button('I signed in elsewhere').click()
+    await until(() => expect(text()).toContain('You are not signed in.'))
+    expect((document.querySelector('#name') as HTMLInputElement).value).toBe('maren')
+    answers['GET /api/me'] = maren
+    await part.getComponent(SignInForm).get('#password').setValue('secret words')
+    await part.getComponent(SignInForm).get('form').trigger('submit')
+    await until(() => expect(useSessionStore().isLost).toBe(false))
+  })
+
+  it('stays when signing out did not work', async () => {
+    answering({})
+    await expect(useSessionStore().signOut()).rejects.toMatchObject({ code: 'unreachable' })
+    expect(useSessionStore().me).toEqual(maren)
   })
 
   it.each([

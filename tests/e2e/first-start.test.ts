@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startApp, type RunningApp } from './app'
-import { axe, fill, openBrowser, press, reads, type OpenBrowser } from './browser'
+import { axe, fill, line, openBrowser, press, reads, readsNoMore, type OpenBrowser } from './browser'
 
 const standin = join(dirname(fileURLToPath(import.meta.url)), '../../packages/standin/dist')
 const OWNER = 'reed and clay at high tide'
@@ -122,7 +122,7 @@ describe('from an empty data folder to a server and people', () => {
     await reads(other.page, 'Console')
     await press(page, 'Sign out tobiah')
     await reads(page, 'tobiah is signed out everywhere')
-    await reads(other.page, 'Sign in')
+    await reads(other.page, 'You were signed out')
     await fill(other.page, 'Name', 'tobiah')
     await fill(other.page, 'Password', 'a wrong guess')
     await press(other.page, 'Sign in')
@@ -130,8 +130,39 @@ describe('from an empty data folder to a server and people', () => {
     await noSeriousFinding(other.page)
     await fill(other.page, 'Password', EDITOR)
     await press(other.page, 'Sign in')
-    // back to where it was
+    // where it was
+    await readsNoMore(other.page, 'You were signed out')
     await reads(other.page, 'Say to the console')
+  })
+
+  it('keeps what was typed when the session ends: one signs in where one is, and goes on', async () => {
+    const at = `${line('/bank/most')} input`
+    await other.page.goto(`${app.origin}/s/lantern-row/settings/extras/Purse/settings.yml`)
+    await other.page.waitForSelector(at)
+    // the session ends before the draft is saved
+    await other.page.evaluate(async (selector) => {
+      const field = document.querySelector<HTMLInputElement>(selector)!
+      field.value = '77'
+      for (const name of ['input', 'change']) field.dispatchEvent(new Event(name, { bubbles: true }))
+      await fetch('/api/sign-out', { method: 'POST', body: '{}', headers: { 'content-type': 'application/json' } })
+    }, at)
+    await reads(other.page, 'You were signed out')
+    await noSeriousFinding(other.page)
+    await fill(other.page, 'Password', EDITOR)
+    await press(other.page, 'Sign in')
+    await readsNoMore(other.page, 'You were signed out')
+    await reads(other.page, '1 change in 1 file')
+    expect(await other.page.$eval(at, (field) => (field as HTMLInputElement).value)).toBe('77')
+    const kept = await other.page.evaluate(async () => {
+      const view = (await (await fetch('/api/servers/lantern-row/file?path=extras/Purse/settings.yml')).json()) as {
+        draft: { text: string }
+      }
+      return view.draft.text
+    })
+    expect(kept).toContain('most: 77')
+    await press(other.page, 'Discard')
+    await other.page.click('.confirm-acts .btn:not(.quiet)')
+    await readsNoMore(other.page, '1 change in 1 file')
   })
 
   it('signs oneself out everywhere, on all devices', async () => {

@@ -12,6 +12,21 @@ const route = useRoute()
 const router = useRouter()
 const server = useServerStore()
 const tray = useTrayStore()
+const session = useSessionStore()
+const sheet = useSheetStore()
+
+// after signing in again the stream is opened anew, and what waited is kept
+watch(
+  () => session.isLost,
+  async (isLost) => {
+    if (isLost) return
+    const { slug } = server
+    server.close()
+    await server.open(slug)
+    await tray.refresh()
+    await sheet.draft?.flush()
+  },
+)
 
 useKeys({
   ...chordsOf(
@@ -32,6 +47,7 @@ useKeys({
     <SpineNav :folded="folded" @fold="folded = !folded" @keys="showKeys = true" />
     <main class="work"><slot /></main>
     <TrayBar />
+    <SignInAgain />
     <KeysDialog v-model:visible="showKeys" />
     <LazyFindDialog v-if="hasLooked" v-model:visible="showFind" />
   </div>

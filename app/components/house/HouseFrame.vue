@@ -53,6 +53,7 @@ onMounted(load)
         <div class="scroll"><slot /></div>
       </div>
     </main>
+    <SignInAgain />
     <ConfirmPopup />
     <Toast position="bottom-right" />
   </div>
