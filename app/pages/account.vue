@@ -7,19 +7,14 @@ const toast = useToast()
 const current = ref('')
 const password = ref('')
 const again = ref('')
-const problem = ref('')
+const { problem, run } = useTask()
 const ready = computed(() => password.value.length >= 10 && again.value === password.value)
 
 async function change(): Promise<void> {
-  problem.value = ''
-  try {
-    await callApi('/api/me/password', { method: 'PUT', body: { current: current.value, password: password.value } })
-    current.value = password.value = again.value = ''
-    await session.load()
-    toast.add({ severity: 'success', summary: 'The password is changed. Your other devices are signed out.', life: 6000 })
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  await callApi('/api/me/password', { method: 'PUT', body: { current: current.value, password: password.value } })
+  current.value = password.value = again.value = ''
+  await session.load()
+  toast.add({ severity: 'success', summary: 'The password is changed. Your other devices are signed out.', life: 6000 })
 }
 </script>
 
@@ -28,7 +23,7 @@ async function change(): Promise<void> {
     <div class="sheet-page">
       <h2>Password</h2>
       <p v-if="!session.me?.hasPassword" class="muted">You came in by the demo’s link. With a password you can also sign in by name.</p>
-      <form @submit.prevent="change">
+      <form @submit.prevent="run(change)">
         <FormLine v-if="session.me?.hasPassword" label="Present one" field="current">
           <InputText id="current" v-model="current" class="w4" type="password" autocomplete="current-password" />
         </FormLine>

@@ -3,12 +3,11 @@ import type { Invited } from '~/utils/types'
 
 /** Where an invitation leads: one chooses a name and a password, once. The key stands after the #, which no log sees. */
 const offer = ref<Invited | null>(null)
-const problem = ref('')
+const { busy, problem, run } = useTask()
 const gone = ref(false)
 const name = ref('')
 const password = ref('')
 const again = ref('')
-const busy = ref(false)
 const key = window.location.hash.slice(1)
 
 const title = computed(() => {
@@ -21,25 +20,14 @@ const ready = computed(
   () => (offer.value?.name || name.value.trim() !== '') && password.value.length >= 10 && again.value === password.value,
 )
 
-onMounted(async () => {
-  try {
-    offer.value = await callApi<Invited>('/api/invitations/look', { body: { key } })
-  } catch (error) {
-    problem.value = wordsOf(error)
-    gone.value = true
-  }
-})
+async function look(): Promise<void> {
+  offer.value = await callApi<Invited>('/api/invitations/look', { body: { key } })
+}
+onMounted(async () => (gone.value = !(await run(look))))
+
 async function join(): Promise<void> {
-  busy.value = true
-  problem.value = ''
-  try {
-    await callApi('/api/invitations/accept', { body: { key, name: name.value.trim(), password: password.value } })
-    await navigateTo('/', { replace: true })
-  } catch (error) {
-    problem.value = wordsOf(error)
-  } finally {
-    busy.value = false
-  }
+  await callApi('/api/invitations/accept', { body: { key, name: name.value.trim(), password: password.value } })
+  await navigateTo('/', { replace: true })
 }
 </script>
 
@@ -47,7 +35,7 @@ async function join(): Promise<void> {
   <DoorPage :title="gone ? 'This link does not work any more' : title">
     <Message v-if="gone" severity="error">{{ problem }}</Message>
     <BaseProgress v-else-if="!offer" label="Looking up the invitation" />
-    <form v-else @submit.prevent="join">
+    <form v-else @submit.prevent="run(join)">
       <p class="muted">
         {{
           offer.name
@@ -77,7 +65,7 @@ async function join(): Promise<void> {
       </FormLine>
       <Message v-if="problem" severity="error">{{ problem }}</Message>
       <div class="acts">
-        <button class="btn go" :disabled="busy || !ready">{{ offer.name ? 'Set the password' : 'Create the account' }}</button>
+        <button class="btn go" :disabled="busy !== '' || !ready">{{ offer.name ? 'Set the password' : 'Create the account' }}</button>
       </div>
     </form>
   </DoorPage>

@@ -16,32 +16,25 @@ const toast = useToast()
 const people = ref<Person[]>([])
 const invitations = ref<OpenInvitation[]>([])
 const loaded = ref(false)
-const problem = ref('')
+const { problem, run } = useTask()
 const role = ref<Role>('editor')
 /** The link that was just made, and for whom; it is shown once. */
 const made = ref<{ readonly link: string; readonly what: string } | null>(null)
 
 async function load(): Promise<void> {
-  try {
-    const answer = await callApi<{ people: Person[]; invitations: OpenInvitation[] }>('/api/people')
-    people.value = answer.people
-    invitations.value = answer.invitations
-    loaded.value = true
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  const answer = await callApi<{ people: Person[]; invitations: OpenInvitation[] }>('/api/people')
+  people.value = answer.people
+  invitations.value = answer.invitations
+  loaded.value = true
 }
-onMounted(load)
+onMounted(() => run(load))
 
+/** Does something, says that it is done, and shows the list as it then is, also after what could not be done. */
 async function act(work: () => Promise<unknown>, done = ''): Promise<void> {
-  problem.value = ''
-  try {
-    await work()
-    if (done) toast.add({ severity: 'success', summary: done, life: 5000 })
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
-  await load()
+  const worked = await run(work)
+  if (worked && done) toast.add({ severity: 'success', summary: done, life: 5000 })
+  if (worked) await run(load)
+  else await load().catch(() => undefined)
 }
 const personPath = (person: Person): string => `/api/people/${encodeURIComponent(person.name)}`
 const invite = (): Promise<void> =>

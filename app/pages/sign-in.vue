@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Where one signs in by name and password; the demo's link opens a session by itself. */
 const route = useRoute()
-const problem = ref('')
+const { problem, run } = useTask()
 const state = ref<'looking' | 'form' | 'empty'>('looking')
 
 /** Where one came from; addresses of our own pages only. */
@@ -10,28 +10,21 @@ const next = computed(() => {
   return /^\/(?![/\\])/.test(to) ? to : '/'
 })
 
-async function enter(key: string): Promise<void> {
-  try {
-    await callApi('/api/sign-in', { body: { key } })
-    await goOn()
-  } catch (error) {
-    problem.value = wordsOf(error)
-    state.value = 'form'
-  }
-}
 async function goOn(): Promise<void> {
   await navigateTo(next.value, { replace: true })
+}
+async function enter(key: string): Promise<void> {
+  if (await run(() => callApi('/api/sign-in', { body: { key } }))) await goOn()
+  else state.value = 'form'
+}
+async function look(): Promise<void> {
+  const { isSetUp } = await callApi<{ isSetUp: boolean }>('/api/sign-in')
+  state.value = isSetUp ? 'form' : 'empty'
 }
 onMounted(async () => {
   const key = route.query['key']
   if (typeof key === 'string' && key !== '') return enter(key)
-  try {
-    const { isSetUp } = await callApi<{ isSetUp: boolean }>('/api/sign-in')
-    state.value = isSetUp ? 'form' : 'empty'
-  } catch (error) {
-    problem.value = wordsOf(error)
-    state.value = 'form'
-  }
+  if (!(await run(look))) state.value = 'form'
 })
 </script>
 

@@ -11,25 +11,13 @@ export const useNewServerStore = defineStore('new-server', () => {
   const slug = ref('')
   const commandLine = ref('')
   const trial = ref<Try | null>(null)
-  const problem = ref('')
-  const busy = ref('')
+  const { busy, problem, run } = useTask()
 
   /** The program and its arguments: blanks part them, and quotes hold together. No shell is asked. */
   const command = computed(() => parseArgsStringToArgv(commandLine.value))
-  const setup = computed(() => ({ folder: folder.value, familyId: survey.value?.family ?? '', command: command.value }))
+  /** What is tried and added is the folder that was looked into, whatever is typed since. */
+  const setup = computed(() => ({ folder: survey.value?.folder ?? '', familyId: survey.value?.family ?? '', command: command.value }))
   const tried = computed(() => (trial.value?.status === 'passed' ? trial.value.id : null))
-
-  async function during(what: string, work: () => Promise<void>): Promise<void> {
-    busy.value = what
-    problem.value = ''
-    try {
-      await work()
-    } catch (error) {
-      problem.value = wordsOf(error)
-    } finally {
-      busy.value = ''
-    }
-  }
 
   function reset(): void {
     folder.value = slug.value = commandLine.value = problem.value = ''
@@ -37,30 +25,33 @@ export const useNewServerStore = defineStore('new-server', () => {
   }
 
   /** Looks into the folder, for the family that was chosen or the one it looks like. */
-  function look(familyId?: string): Promise<void> {
-    return during('Looking into the folder', async () => {
+  function look(familyId?: string): Promise<boolean> {
+    return run(async () => {
       trial.value = null
       const path = folder.value.trim()
+      const isOther = survey.value?.folder !== path
+      // what was found elsewhere must not be taken for what is here
+      if (isOther) survey.value = null
       const found = await callApi<Survey>('/api/servers/survey', { body: { folder: path, ...(familyId ? { familyId } : {}) } })
       folder.value = path
-      if (survey.value?.folder !== path) {
+      if (isOther) {
         slug.value = found.slug
         commandLine.value = found.starters[0] ? `sh ${quotedWord(found.starters[0])}` : ''
       }
       survey.value = found
-    })
+    }, 'Looking into the folder')
   }
 
   /** Starts it once, shows what happens as it comes, and waits for the end. */
-  function tryOut(): Promise<void> {
-    return during('Trying the server', async () => {
+  function tryOut(): Promise<boolean> {
+    return run(async () => {
       trial.value = null
       const { id } = await callApi<{ id: string }>('/api/servers/tries', { body: setup.value })
       do {
         trial.value = await callApi<Try>(`/api/servers/tries/${id}`)
         if (trial.value.status === 'running') await new Promise((resolve) => setTimeout(resolve, POLL_MS))
       } while (trial.value.status === 'running')
-    })
+    }, 'Trying the server')
   }
 
   async function cancel(): Promise<void> {
@@ -70,10 +61,10 @@ export const useNewServerStore = defineStore('new-server', () => {
   /** @returns the name it was added under, or null */
   async function add(untried = false): Promise<string | null> {
     let added: string | null = null
-    await during('Adding the server', async () => {
+    await run(async () => {
       const body = { ...setup.value, slug: slug.value.trim(), tried: tried.value, untried }
       added = (await callApi<{ slug: string }>('/api/servers', { body })).slug
-    })
+    }, 'Adding the server')
     return added
   }
 

@@ -366,6 +366,23 @@ describe('adding a server', () => {
     expect(await store.add()).toBeNull()
   })
 
+  it('takes nothing that was found in one folder for what is in another', async () => {
+    const answers: Record<string, unknown> = { 'POST /api/servers/survey': survey, 'POST /api/servers': { slug: 'low-bank' } }
+    const { asked } = answering(answers)
+    const store = useNewServerStore()
+    store.folder = '/srv/low-bank'
+    await store.look()
+    // typed on, and not looked at
+    store.folder = '/srv/other'
+    await store.add(true)
+    expect(asked.at(-1)!.body).toMatchObject({ folder: '/srv/low-bank' })
+    answers['POST /api/servers/survey'] = () => {
+      throw { status: 400, code: 'bad-folder', title: '/srv/other: there is no such folder.' }
+    }
+    await store.look()
+    expect([store.survey, store.problem]).toEqual([null, '/srv/other: there is no such folder.'])
+  })
+
   it('has a page that goes step by step', async () => {
     answering({ 'GET /api/me': maren, 'POST /api/servers/survey': survey })
     const page = show(NewServer)

@@ -23,6 +23,7 @@ import ToggleSwitch from 'primevue/toggleswitch'
 import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
+import { useTask } from '../../app/composables/use-task'
 import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
@@ -44,7 +45,7 @@ vi.mock('../../app/drafts/worker-engine', async () => {
 
 const utils = { ApiProblem, callApi, onSignedOut, wordsOf, counted, cspNonce, momentOf, quotedWord }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
-Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTheme, useKeys, chordsOf, navigateTo, ...utils })
+Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/new-server'),

@@ -2,7 +2,7 @@
 /** The frame of pages that belong to no single server: who works here, and which servers there are. */
 defineProps<{ title: string; note?: string }>()
 const session = useSessionStore()
-const problem = ref('')
+const { problem, run } = useTask()
 const route = useRoute()
 useTheme()
 const entries = computed(() => [
@@ -10,14 +10,7 @@ const entries = computed(() => [
   ...(session.me?.role === 'owner' ? [{ title: 'People', to: '/people' }] : []),
   { title: 'Your account', to: '/account' },
 ])
-async function load(): Promise<void> {
-  problem.value = ''
-  try {
-    await session.load()
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
-}
+const load = (): Promise<boolean> => run(session.load)
 onMounted(load)
 </script>
 

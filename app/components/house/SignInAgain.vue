@@ -1,16 +1,8 @@
 <script setup lang="ts">
 /** The session ended while somebody was at work: they sign in here, and go on with what they had not lost. */
 const session = useSessionStore()
-const problem = ref('')
-
-async function goOn(): Promise<void> {
-  problem.value = ''
-  try {
-    await session.resume()
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
-}
+const { problem, run } = useTask()
+const goOn = (): Promise<boolean> => run(session.resume)
 </script>
 
 <template>

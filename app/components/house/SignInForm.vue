@@ -4,20 +4,11 @@ const emit = defineEmits<{ done: [] }>()
 const props = defineProps<{ name?: string }>()
 const name = ref(props.name ?? '')
 const password = ref('')
-const problem = ref('')
-const busy = ref(false)
+const { busy, problem, run } = useTask()
 
 async function enter(): Promise<void> {
-  busy.value = true
-  problem.value = ''
-  try {
-    await callApi('/api/sign-in', { body: { name: name.value.trim(), password: password.value } })
-    emit('done')
-  } catch (error) {
-    problem.value = wordsOf(error)
-  } finally {
-    busy.value = false
-  }
+  const body = { name: name.value.trim(), password: password.value }
+  if (await run(() => callApi('/api/sign-in', { body }))) emit('done')
 }
 </script>
 
@@ -38,7 +29,7 @@ async function enter(): Promise<void> {
     </FormLine>
     <Message v-if="problem" severity="error">{{ problem }}</Message>
     <div class="acts">
-      <button class="btn go" :disabled="busy || name.trim() === '' || password === ''">Sign in</button>
+      <button class="btn go" :disabled="busy !== '' || name.trim() === '' || password === ''">Sign in</button>
       <slot />
     </div>
   </form>

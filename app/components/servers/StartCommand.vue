@@ -5,28 +5,19 @@ import { parseArgsStringToArgv } from 'string-argv'
 const server = useServerStore()
 const shown = ref('')
 const typed = ref<string | null>(null)
-const problem = ref('')
+const { problem, run } = useTask()
 const isStopped = computed(() => ['stopped', 'failed'].includes(server.state.status))
 
 async function load(): Promise<void> {
-  try {
-    const { command } = await callApi<{ command: string[] | null }>(`${server.base}/command`)
-    shown.value = command?.map(quotedWord).join(' ') ?? ''
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  const { command } = await callApi<{ command: string[] | null }>(`${server.base}/command`)
+  shown.value = command?.map(quotedWord).join(' ') ?? ''
 }
-onMounted(load)
+onMounted(() => run(load))
 
 async function save(): Promise<void> {
-  problem.value = ''
-  try {
-    await callApi(`${server.base}/command`, { method: 'PUT', body: { command: parseArgsStringToArgv(typed.value ?? '') } })
-    typed.value = null
-    await load()
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  await callApi(`${server.base}/command`, { method: 'PUT', body: { command: parseArgsStringToArgv(typed.value ?? '') } })
+  typed.value = null
+  await load()
 }
 </script>
 
@@ -36,7 +27,7 @@ async function save(): Promise<void> {
       How it is started
       <button v-if="typed === null" class="push act" :disabled="!isStopped" @click="typed = shown">Change</button>
     </div>
-    <form v-if="typed !== null" @submit.prevent="save">
+    <form v-if="typed !== null" @submit.prevent="run(save)">
       <InputText v-model="typed" class="field" aria-label="Command that starts the server" />
       <div class="acts">
         <button class="btn small" :disabled="typed.trim() === ''">Save</button>

@@ -7,25 +7,16 @@ const session = useSessionStore()
 const confirm = useConfirm()
 const servers = ref<ServerSummary[]>([])
 const loaded = ref(false)
-const problem = ref('')
+const { problem, run } = useTask()
 
 async function load(): Promise<void> {
-  try {
-    servers.value = await callApi<ServerSummary[]>('/api/servers')
-    loaded.value = true
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  servers.value = await callApi<ServerSummary[]>('/api/servers')
+  loaded.value = true
 }
-onMounted(load)
+onMounted(() => run(load))
 
 async function forget(server: ServerSummary): Promise<void> {
-  problem.value = ''
-  try {
-    await callApi(`/api/servers/${server.slug}`, { method: 'DELETE' })
-  } catch (error) {
-    problem.value = wordsOf(error)
-  }
+  await callApi(`/api/servers/${server.slug}`, { method: 'DELETE' })
   await load()
 }
 function askToForget(event: MouseEvent, server: ServerSummary): void {
@@ -34,7 +25,7 @@ function askToForget(event: MouseEvent, server: ServerSummary): void {
     message: `Forget ${server.slug}, with its drafts and history here? Its own files stay as they are.`,
     rejectLabel: 'Keep',
     acceptLabel: 'Forget',
-    accept: () => void forget(server),
+    accept: () => void run(() => forget(server)),
   })
 }
 </script>
