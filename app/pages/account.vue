@@ -21,6 +21,7 @@ async function change(): Promise<void> {
 <template>
   <HouseFrame title="Your account" :note="session.me ? `${session.me.name}, ${session.me.role}` : ''">
     <div class="sheet-page">
+      <Message v-if="problem" severity="error">{{ problem }}</Message>
       <h2>Password</h2>
       <p v-if="!session.me?.hasPassword" class="muted">You came in by the demo’s link. With a password you can also sign in by name.</p>
       <form @submit.prevent="run(change)">
@@ -33,14 +34,13 @@ async function change(): Promise<void> {
         <FormLine label="Once more" field="again" :help="again !== '' && again !== password ? 'The two differ.' : undefined">
           <InputText id="again" v-model="again" class="w4" type="password" autocomplete="new-password" />
         </FormLine>
-        <Message v-if="problem" severity="error">{{ problem }}</Message>
         <div class="acts"><button class="btn" :disabled="!ready">Change the password</button></div>
       </form>
       <h2>Signed in</h2>
       <p class="muted">A session lasts 30 days. Signing out everywhere ends all of yours at once, on this device too.</p>
       <div class="acts">
-        <button class="btn" @click="session.signOut()">Sign out</button>
-        <button class="btn" @click="session.signOut(true)">Sign out everywhere</button>
+        <button class="btn" @click="run(() => session.signOut())">Sign out</button>
+        <button class="btn" @click="run(() => session.signOut(true))">Sign out everywhere</button>
       </div>
     </div>
   </HouseFrame>

@@ -32,7 +32,7 @@ async function join(): Promise<void> {
 </script>
 
 <template>
-  <DoorPage :title="gone ? 'This link does not work any more' : title">
+  <DoorPage :title="gone ? 'This link does not work' : title">
     <Message v-if="gone" severity="error">{{ problem }}</Message>
     <BaseProgress v-else-if="!offer" label="Looking up the invitation" />
     <form v-else @submit.prevent="run(join)">

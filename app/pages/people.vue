@@ -62,6 +62,8 @@ function askToRemove(event: MouseEvent, person: Person): void {
     accept: () => void act(() => callApi(personPath(person), { method: 'DELETE' }), `${person.name} is removed.`),
   })
 }
+/** Browsers let pages copy only over HTTPS and from this machine. */
+const canCopy = window.isSecureContext && 'clipboard' in navigator
 async function copy(): Promise<void> {
   await navigator.clipboard.writeText(made.value!.link)
   toast.add({ severity: 'success', summary: 'The link is copied.', life: 3000 })
@@ -133,7 +135,7 @@ async function copy(): Promise<void> {
       <div v-if="made" class="made" role="status">
         <p class="b">{{ made.what }}</p>
         <p class="link">
-          <code>{{ made.link }}</code> <button class="btn small" @click="copy">Copy</button>
+          <code>{{ made.link }}</code> <button v-if="canCopy" class="btn small" @click="copy">Copy</button>
         </p>
         <p class="muted">It is shown only now, and works once.</p>
       </div>

@@ -25,7 +25,14 @@ const parts = {
   column: { headerCell: 'table-head', bodyCell: 'table-cell' },
   splitter: { root: 'split', gutter: 'split-gutter', gutterHandle: 'split-handle' },
   splitterpanel: { root: 'split-panel' },
-  toast: { root: 'toasts', message: 'toast', messageContent: 'toast-line', messageIcon: 'sr', closeButton: 'toast-close', detail: 'sr' },
+  toast: {
+    root: 'toasts',
+    message: ({ props }: { props: { message?: { severity?: string } } }) => ['toast', { bad: props.message?.severity === 'error' }],
+    messageContent: 'toast-line',
+    messageIcon: 'sr',
+    closeButton: 'toast-close',
+    detail: 'sr',
+  },
 }
 
 export default parts

@@ -2,6 +2,7 @@ import { parseArgsStringToArgv } from 'string-argv'
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import AccountMenu from '../../app/components/frame/AccountMenu.vue'
+import TopShell from '../../app/components/frame/TopShell.vue'
 import ServerSwitch from '../../app/components/frame/ServerSwitch.vue'
 import SignInAgain from '../../app/components/house/SignInAgain.vue'
 import SignInForm from '../../app/components/house/SignInForm.vue'
@@ -163,6 +164,19 @@ describe('the session', () => {
     await until(() => expect([...document.querySelectorAll('[role="menuitem"]')].map((item) => item.textContent!.trim())).toEqual(expected))
   })
 
+  it('says when signing out did not work', async () => {
+    answering({})
+    show(TopShell)
+    button('maren owner').click()
+    await until(() => expect(text()).toContain('Sign out'))
+    ;[...document.querySelectorAll<HTMLElement>('[role="menuitem"]')]
+      .find((item) => item.textContent!.includes('Sign out'))!
+      .querySelector<HTMLElement>('.menu-item')!
+      .click()
+    await until(() => expect(document.querySelector('.toast.bad')?.textContent).toContain('Pasticcio does not answer'))
+    expect(useSessionStore().me).toEqual(maren)
+  })
+
   it('leads to other servers', async () => {
     useServerStore().slug = 'lantern-row'
     answering({ 'GET /api/servers': [{ slug: 'lantern-row' }, { slug: 'night-market' }] })
@@ -248,7 +262,7 @@ describe('an invitation', () => {
       },
     })
     show(Join)
-    await until(() => expect(text()).toContain('This link does not work any more'))
+    await until(() => expect(text()).toContain('This link does not work'))
     expect(text()).toContain('This invitation was used.')
   })
 })

@@ -54,7 +54,7 @@ describe('from an empty data folder to a server and people', () => {
     await press(page, 'Create the account')
     await reads(page, 'Add a server')
     await other.page.goto(app.link)
-    await reads(other.page, 'This link does not work any more')
+    await reads(other.page, 'This link does not work')
     await noSeriousFinding(other.page)
   })
 

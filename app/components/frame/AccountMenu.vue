@@ -1,16 +1,25 @@
 <script setup lang="ts">
 import type { MenuItem } from 'primevue/menuitem'
+import { useToast } from 'primevue/usetoast'
 
 /** Who is signed in, and what concerns them and all servers. */
 const session = useSessionStore()
+const toast = useToast()
 const menu = useTemplateRef<{ toggle(event: Event): void }>('menu')
 const items = computed<MenuItem[]>(() => [
   { label: 'Servers', command: () => navigateTo('/servers') },
   ...(session.me?.role === 'owner' ? [{ label: 'People', command: () => navigateTo('/people') }] : []),
   { label: 'Your account', command: () => navigateTo('/account') },
   { separator: true },
-  { label: 'Sign out', command: () => session.signOut() },
+  { label: 'Sign out', command: () => void signOut() },
 ])
+async function signOut(): Promise<void> {
+  try {
+    await session.signOut()
+  } catch (error) {
+    toast.add({ severity: 'error', summary: wordsOf(error), life: 8000 })
+  }
+}
 </script>
 
 <template>

@@ -9,6 +9,7 @@ const { evening, toggleTheme } = useTheme()
     <div class="mid"><slot /></div>
     <button class="theme" :aria-pressed="evening" @click="toggleTheme">Evening</button>
     <AccountMenu />
+    <Toast position="bottom-right" />
   </header>
 </template>
 

@@ -48,7 +48,6 @@ onMounted(load)
     </main>
     <SignInAgain />
     <ConfirmPopup />
-    <Toast position="bottom-right" />
   </div>
   <div v-else class="skeleton" aria-busy="true"><BaseProgress label="Loading" /></div>
 </template>
