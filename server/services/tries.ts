@@ -38,7 +38,7 @@ interface RunningTry {
   console: Console | null
 }
 
-/** How long a try is kept after it ended. */
+/** So many tries are kept to be looked at after they ended. */
 const KEPT = 20
 
 /** The tries of this process: one at a time, since a server that starts takes ports and files for itself. */

@@ -202,7 +202,7 @@ describe('the plan of an update', () => {
     expect(store.inFocus?.decision.id).toBe('/tax')
     const note = show(DecisionNote, { row: store.rows[0] })
     expect(note.findAll('input[type="radio"]').map((input) => (input.element as HTMLInputElement).checked)).toEqual([false, true, false])
-    expect(note.get('.lines .here').text()).toContain('pause-ticks: 2')
+    await until(() => expect(note.get('.lines .here').text()).toContain('pause-ticks: 2'))
     await note.findAll('input[type="radio"]')[2]!.trigger('change')
     expect(chosen.at(-1)).toMatchObject({ choice: { id: 'update' } })
     await until(() => expect(store.plan?.open).toBe(1))

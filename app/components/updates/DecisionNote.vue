@@ -1,11 +1,21 @@
 <script setup lang="ts">
-import { brief, choiceWords, excerptOf, sentence, standingChoice, type PlanRow } from '~/utils/plan-groups'
+import type { Excerpt } from '~/utils/plan-excerpt'
+import { brief, choiceWords, sentence, standingChoice, type PlanRow } from '~/utils/plan-groups'
 
 /** One decision with its reason, the ways to decide it, and where it stands in the new file. */
 const props = defineProps<{ row: PlanRow }>()
 const plan = usePlanStore()
 const session = useSessionStore()
-const excerpt = computed(() => (plan.plan ? excerptOf(plan.plan, props.row) : null))
+const excerpt = shallowRef<Excerpt | null>(null)
+// the readers of all formats come when a note first wants them, not before the page can be used
+watch(
+  [() => plan.plan, () => props.row],
+  async ([whole, row]) => {
+    const { excerptOf } = await import('~/utils/plan-excerpt')
+    if (whole === plan.plan && row === props.row) excerpt.value = whole && excerptOf(whole, row)
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
