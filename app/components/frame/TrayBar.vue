@@ -16,6 +16,8 @@ const names = computed(() =>
 )
 
 async function discard(): Promise<void> {
+  // what was typed a moment ago is discarded too, and not saved after all
+  await sheet.draft?.flush()
   await tray.discard()
   await sheet.reload()
 }
