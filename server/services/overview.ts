@@ -1,4 +1,5 @@
 import { nameInFolder } from '@pasticcio/core'
+import { placeInWords } from '../db/repositories/servers'
 import type { Context, Server } from './context'
 import type { Installed } from './inventory'
 import { listUpdates } from './updates'
@@ -62,7 +63,7 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
     slug: server.row.slug,
     title: server.family.title,
     game: await server.inventory.gameVersion(),
-    folder: String(server.row.connection.place['folder'] ?? server.row.connection.place.type),
+    folder: placeInWords(server.row.connection),
     plugins,
     staged: all.drafts.size,
   }

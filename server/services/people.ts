@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { string } from 'yup'
 import type { Account, Person, Role } from '../db/repositories/accounts'
 import { hashOf } from '../db/repositories/blobs'
 import type { Invitation } from '../db/repositories/invitations'
@@ -10,6 +11,15 @@ import { countAttempt, forgive } from './sign-in-pace'
 
 const INVITATION_DAYS = 7
 const FIRST_START_HOURS = 24
+
+/** What a name of an account looks like. */
+const nameShape = string()
+  .trim()
+  .matches(
+    /^[\p{L}\p{N}][\p{L}\p{N}._ -]{0,39}$/u,
+    'a name begins with a letter or digit and has at most 40 letters, digits, blanks, dots or dashes',
+  )
+  .required('a name is missing')
 
 /** What an invitation offers, for the page it leads to. */
 export interface Offer {
@@ -66,12 +76,16 @@ export async function offerOf(context: Context, key: string, address: string): P
   return { role, invitedBy, expiresAt, name: account?.name ?? null }
 }
 
-/** Takes an invitation: makes the account or gives it its new password, and opens a session. It works once. */
+/**
+ * Takes an invitation: makes the account or gives it its new password, and opens a session. It works once. Where it is for
+ * an account that is there, the name is not looked at. @throws ServiceError, ValidationError for a name that is none
+ */
 export async function acceptInvitation(
   context: Context,
-  { key, name, password, address }: { key: string; name: string; password: string; address: string },
+  { key, name: given, password, address }: { key: string; name: string; password: string; address: string },
 ): Promise<Session> {
   const invitation = await requireInvitation(context, key, address)
+  const name = invitation.accountId === null ? await nameShape.validate(given) : given
   const hashed = await hashPassword(password)
   const taken = invitation.accountId === null && (await context.accounts.get(name))
   if (taken) throw nameTaken(name)

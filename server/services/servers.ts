@@ -1,5 +1,6 @@
 import type { Account } from '../db/repositories/accounts'
 import type { ServerState } from '../consoles'
+import { placeInWords } from '../db/repositories/servers'
 import { openServer, requireServer, type Context, type Server } from './context'
 import { ServiceError } from './errors'
 import { refuseTaken } from './survey'
@@ -20,8 +21,7 @@ export async function listServers(context: Context): Promise<ServerSummary[]> {
     (await context.servers.list()).map(async (row) => {
       const opened = await openServer(context, row).catch(() => null)
       const state = opened?.console.state ?? { status: 'failed' as const, players: null, ticks: null }
-      const folder = String(row.connection.place['folder'] ?? row.connection.place.type)
-      return { slug: row.slug, family: titles.get(row.familyId) ?? row.familyId, folder, ...state }
+      return { slug: row.slug, family: titles.get(row.familyId) ?? row.familyId, folder: placeInWords(row.connection), ...state }
     }),
   )
 }

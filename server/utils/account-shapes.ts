@@ -2,13 +2,6 @@ import { object, string } from 'yup'
 import { ROLES } from '../db/repositories/accounts'
 
 /** What requests about accounts hold. */
-export const nameShape = string()
-  .matches(
-    /^[\p{L}\p{N}][\p{L}\p{N}._ -]{0,39}$/u,
-    'a name begins with a letter or digit and has at most 40 letters, digits, blanks, dots or dashes',
-  )
-  .matches(/[^ ]$/, 'a name does not end with a blank')
-  .required('a name is missing')
 export const passwordShape = string()
   .min(10, 'a password has at least 10 characters')
   .max(200, 'a password has at most 200 characters')

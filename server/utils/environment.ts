@@ -1,4 +1,5 @@
 import { ValidationError, array, boolean, lazy, object, string, type InferType } from 'yup'
+import { ROLES } from '../db/repositories/accounts'
 
 const serverSchema = object({
   slug: string()
@@ -33,9 +34,7 @@ const schema = object({
   PASTICCIO_ACCOUNTS: array(
     object({
       name: string().required(),
-      role: string()
-        .oneOf(['owner', 'editor', 'viewer'] as const)
-        .required('each account of PASTICCIO_ACCOUNTS needs a role, as in maren:owner'),
+      role: string().oneOf(ROLES).required('each account of PASTICCIO_ACCOUNTS needs a role, as in maren:owner'),
     }),
   )
     .transform((_value, text: unknown) => listOf(text).map((item) => ({ name: item.split(':')[0], role: item.split(':')[1] })))

@@ -29,6 +29,7 @@ import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
 import { counted } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
+import { housePages } from '../../app/utils/house-pages'
 import { momentOf } from '../../app/utils/moments'
 import { quotedWord } from '../../app/utils/quoted-word'
 import { navigated } from './world'
@@ -43,7 +44,7 @@ vi.mock('../../app/drafts/worker-engine', async () => {
   return { openWorkerEngine }
 })
 
-const utils = { ApiProblem, callApi, onSignedOut, wordsOf, counted, cspNonce, momentOf, quotedWord }
+const utils = { ApiProblem, callApi, onSignedOut, wordsOf, counted, cspNonce, housePages, momentOf, quotedWord }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
 Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([

@@ -7,9 +7,7 @@ const session = useSessionStore()
 const toast = useToast()
 const menu = useTemplateRef<{ toggle(event: Event): void }>('menu')
 const items = computed<MenuItem[]>(() => [
-  { label: 'Servers', command: () => navigateTo('/servers') },
-  ...(session.me?.role === 'owner' ? [{ label: 'People', command: () => navigateTo('/people') }] : []),
-  { label: 'Your account', command: () => navigateTo('/account') },
+  ...housePages(session.isOwner).map(({ title, to }) => ({ label: title, command: () => navigateTo(to) })),
   { separator: true },
   { label: 'Sign out', command: () => void signOut() },
 ])

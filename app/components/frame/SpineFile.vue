@@ -23,13 +23,4 @@ defineProps<{ file: FileSummary; to: string; open: boolean }>()
 .file.on code {
   font-weight: 600;
 }
-.n {
-  margin-left: auto;
-  font: var(--t-fine);
-  color: var(--muted);
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  white-space: nowrap;
-}
 </style>

@@ -96,36 +96,8 @@ h2 {
   margin-top: 8px;
   border-top: 1px solid var(--hairline);
 }
-a {
-  height: var(--line);
-  padding: 0 12px 0 16px;
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  text-decoration: none;
-}
-a:hover {
-  background: var(--press);
-}
-a:focus-visible {
-  outline-offset: -2px;
-}
 .st {
   font: var(--t-body);
-}
-.n {
-  margin-left: auto;
-  font: var(--t-fine);
-  color: var(--muted);
-  display: flex;
-  align-items: center;
-  gap: 5px;
-  white-space: nowrap;
-}
-.on {
-  background: var(--flour);
-  font-weight: 700;
-  box-shadow: inset 3px 0 0 var(--crust);
 }
 .open {
   font-weight: 700;

@@ -5,11 +5,7 @@ const session = useSessionStore()
 const { problem, run } = useTask()
 const route = useRoute()
 useTheme()
-const entries = computed(() => [
-  { title: 'Servers', to: '/servers' },
-  ...(session.me?.role === 'owner' ? [{ title: 'People', to: '/people' }] : []),
-  { title: 'Your account', to: '/account' },
-])
+const entries = computed(() => housePages(session.isOwner))
 const load = (): Promise<boolean> => run(session.load)
 onMounted(load)
 </script>
@@ -22,7 +18,7 @@ onMounted(load)
   </div>
   <div v-else-if="session.me" class="frame">
     <TopShell />
-    <nav class="spine house-nav" aria-label="Pasticcio">
+    <nav class="spine" aria-label="Pasticcio">
       <ul>
         <li v-for="entry in entries" :key="entry.to">
           <NuxtLink
@@ -55,20 +51,5 @@ onMounted(load)
 <style scoped>
 .bench.house {
   height: 100%;
-}
-.house-nav a {
-  height: var(--line);
-  padding: 0 12px 0 16px;
-  display: flex;
-  align-items: center;
-  text-decoration: none;
-}
-.house-nav a:hover {
-  background: var(--press);
-}
-.house-nav .on {
-  background: var(--flour);
-  font-weight: 700;
-  box-shadow: inset 3px 0 0 var(--crust);
 }
 </style>

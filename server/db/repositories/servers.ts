@@ -24,6 +24,11 @@ export interface ServerRow {
   readonly connection: Connection
 }
 
+/** Where a server's files are, in words. */
+export function placeInWords({ place }: Connection): string {
+  return String(place['folder'] ?? place.type)
+}
+
 interface Raw {
   id: number
   slug: string

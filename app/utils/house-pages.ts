@@ -1,0 +1,8 @@
+/** The pages that belong to no single server, for the frame and the menu of the account. */
+export function housePages(isOwner: boolean): { readonly title: string; readonly to: string }[] {
+  return [
+    { title: 'Servers', to: '/servers' },
+    ...(isOwner ? [{ title: 'People', to: '/people' }] : []),
+    { title: 'Your account', to: '/account' },
+  ]
+}
