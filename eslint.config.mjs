@@ -57,6 +57,10 @@ export default ts.config(
     ['**/server/services/**', '**/server/db/**', '@pasticcio/core', '@pasticcio/cli'],
     'The stand-ins use nothing of ours.',
   ]),
+  doors(['packages/unpack/src/**'], NO_APP, [
+    ['**/server/**', '@pasticcio/standin*', '@pasticcio/cli'],
+    'Opening archives uses the core only.',
+  ]),
   doors(['server/**'], NO_APP, [['@pasticcio/standin*', '@pasticcio/cli'], 'The server knows no stand-in.']),
   doors(['server/api/**'], [['knex', '**/db/connection', '**/places/**'], 'Routes call services.']),
   doors(

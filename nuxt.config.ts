@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url'
 
 const core = fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url))
+const unpack = fileURLToPath(new URL('./packages/unpack/src/index.ts', import.meta.url))
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
@@ -46,7 +47,7 @@ export default defineNuxtConfig({
       ],
     },
   },
-  alias: { '@pasticcio/core': core },
+  alias: { '@pasticcio/core': core, '@pasticcio/unpack': unpack },
   app: { head: { title: 'Pasticcio', htmlAttrs: { lang: 'en' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
   // only what a page needs comes with it; what a link leads to comes when somebody is about to follow it
   hooks: {
@@ -56,10 +57,14 @@ export default defineNuxtConfig({
   },
   experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   nitro: {
-    alias: { '@pasticcio/core': core },
+    alias: { '@pasticcio/core': core, '@pasticcio/unpack': unpack },
     // compressed once, when it is built; whoever asks gets the smallest they understand
     compressPublicAssets: { gzip: true, brotli: true },
-    serverAssets: [{ baseName: 'families', dir: '../families' }],
+    serverAssets: [
+      { baseName: 'families', dir: '../families' },
+      // the thread that opens archives, as one file
+      { baseName: 'threads', dir: '../packages/unpack/dist' },
+    ],
   },
   vite: { build: { target: 'es2022' }, worker: { format: 'es' } },
   typescript: {

@@ -27,3 +27,14 @@ await build({
   outdir: 'packages/standin/dist',
   outExtension: { '.js': '.mjs' },
 })
+// the thread that opens archives is one file that needs nothing beside it, since it becomes a part of the app
+await build({
+  ...shared,
+  packages: 'bundle',
+  format: 'cjs',
+  sourcemap: false,
+  minify: true,
+  entryPoints: { thread: 'packages/unpack/src/thread.ts' },
+  outdir: 'packages/unpack/dist',
+  outExtension: { '.js': '.cjs' },
+})

@@ -63,7 +63,8 @@ async function change(someone, path, from, to) {
 
 async function changeAndApply(someone, path, from, to) {
   await change(someone, path, from, to)
-  return someone.send('POST', `${SERVER}/tray/apply`)
+  const drafts = (await someone.get(`${SERVER}/tray`)).map(({ path, sha }) => ({ path, sha }))
+  return someone.send('POST', `${SERVER}/tray/apply`, { drafts })
 }
 
 async function until(holds) {

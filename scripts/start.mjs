@@ -45,6 +45,8 @@ const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
     PASTICCIO_DATA: data,
     PASTICCIO_SECRET: secret,
     PASTICCIO_ORIGIN: process.env.PASTICCIO_ORIGIN || origin,
+    // whoever starts it here for this machine alone may run commands on it anyway; for others to reach it, one says so
+    PASTICCIO_COMMANDS: process.env.PASTICCIO_COMMANDS || (isLoopback(host) ? 'any' : 'none'),
     NODE_ENV: 'production',
     ...(process.argv.includes('--owner-link') ? { PASTICCIO_OWNER_LINK: 'true' } : {}),
     ...(site ? demoEnvironment(site.origin) : {}),
@@ -62,6 +64,10 @@ process.stdout.write(
     ? `\nPasticcio is running at ${origin}\n\n`
     : `\nPasticcio is running. This link signs you in to the demo:\n\n  ${demoLink()}\n\nFor your own server, stop it and say: npm start -- --own\n\n`,
 )
+
+function isLoopback(name) {
+  return name === 'localhost' || name === '::1' || name.startsWith('127.')
+}
 
 function isAlive(pid) {
   try {
@@ -145,7 +151,7 @@ function startSite() {
 function keepSecret() {
   if (process.env.PASTICCIO_SECRET) return process.env.PASTICCIO_SECRET
   const file = join(data, 'secret')
-  mkdirSync(data, { recursive: true })
+  mkdirSync(data, { recursive: true, mode: 0o700 })
   if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 })
   return readFileSync(file, 'utf8')
 }

@@ -1,6 +1,6 @@
 import { shallowRef, type ShallowRef } from 'vue'
 import { applyEdits, invertEdits, trimEdit, type Edit } from '@pasticcio/core'
-import type { DraftView, FileView } from '../utils/types'
+import type { DraftView, FileView, SavedDraft } from '../utils/types'
 import type { Operation, OperationResult } from './engine'
 
 /** `kept`: the server has it. `conflict`: somebody else changed it meanwhile; both sides are here. */
@@ -31,10 +31,13 @@ export interface DraftPorts {
     edit(edits: readonly Edit[]): unknown
     operate(operation: Operation): OperationResult | Promise<OperationResult>
   }
-  /** Keeps the draft. @returns its hash, null when it reads like the file @throws DraftChanged, or any error with words */
-  keep(draft: Kept): Promise<string | null>
-  /** Called after the text changed, and after something was kept. */
-  readonly changed?: (what: 'text' | 'kept') => void
+  /**
+   * Keeps the draft. @returns its hash, null when it reads like the file, and the text where somebody else's changes were
+   * brought together with it @throws DraftChanged, or any error with words
+   */
+  keep(draft: Kept): Promise<SavedDraft>
+  /** Called after the text changed, and after something was kept; with whose changes came along. */
+  readonly changed?: (what: 'text' | 'kept', mergedWith?: string) => void
   readonly saveAfterMs?: number
 }
 
@@ -70,7 +73,7 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   const problem = shallowRef('')
   const theirs = shallowRef<DraftView | null>(null)
   const version = shallowRef(0)
-  const baseSha = view.draft?.baseSha ?? view.sha
+  let baseSha = view.draft?.baseSha ?? view.sha
   let draftSha = view.draft?.sha ?? null
   const undoStack: (readonly Edit[])[] = []
   const redoStack: (readonly Edit[])[] = []
@@ -145,15 +148,30 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
     const sent = waiting()
     state.value = 'saving'
     try {
-      draftSha = await ports.keep(sent)
+      const saved = await ports.keep(sent)
       problem.value = ''
-      state.value = text.value !== sent.text ? 'waiting' : draftSha === null ? 'clean' : 'kept'
-      ports.changed?.('kept')
+      ;({ baseSha, draftSha } = saved)
+      if (saved.merged) takeMerged(sent, saved.merged)
+      state.value = text.value !== (saved.merged?.text ?? sent.text) ? 'waiting' : draftSha === null ? 'clean' : 'kept'
+      ports.changed?.('kept', saved.merged?.with)
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
       state.value = error instanceof DraftChanged ? 'conflict' : 'failed'
       if (error instanceof DraftChanged) theirs.value = error.theirs
     }
+  }
+
+  /** What was brought together takes the place of what was sent; where more was typed since, the next save does so. */
+  function takeMerged(sent: Kept, merged: NonNullable<SavedDraft['merged']>): void {
+    if (text.value !== sent.text) {
+      draftSha = merged.sentSha
+      return
+    }
+    const whole = trimEdit(text.value, { from: 0, to: text.value.length, insert: merged.text })
+    if (!whole) return
+    apply([whole])
+    // going back over it would take out what somebody else did
+    undoStack.length = redoStack.length = 0
   }
 
   async function flush(): Promise<void> {

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { DraftChanged, createDraft, type Draft, type Kept } from '~/drafts/draft'
 import { openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
-import type { DraftView, FileView } from '~/utils/types'
+import type { DraftView, FileView, SavedDraft } from '~/utils/types'
 
 interface OpenDraft {
   readonly draft: Draft
@@ -19,6 +19,7 @@ export const useDraftsStore = defineStore('drafts', () => {
   /** The last path that was asked for: an answer that comes later than that of another one is dropped. */
   let wanted = ''
   let onText: () => void = () => undefined
+  let onMerged: (path: string, by: string) => void = () => undefined
 
   async function load(path: string): Promise<OpenDraft> {
     const view = await callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`)
@@ -36,7 +37,11 @@ export const useDraftsStore = defineStore('drafts', () => {
     const draft = createDraft(view, {
       engine,
       keep,
-      changed: (what) => (what === 'text' ? onText() : void Promise.all([tray.refresh(), server.refresh()])),
+      changed(what, mergedWith) {
+        if (what === 'text') return onText()
+        if (mergedWith) onMerged(path, mergedWith)
+        void Promise.all([tray.refresh(), server.refresh()])
+      },
     })
     return {
       draft,
@@ -48,9 +53,9 @@ export const useDraftsStore = defineStore('drafts', () => {
     }
   }
 
-  async function keep(kept: Kept): Promise<string | null> {
+  async function keep(kept: Kept): Promise<SavedDraft> {
     try {
-      return (await callApi<{ draftSha: string | null }>(`${server.base}/draft`, { method: 'PUT', body: kept })).draftSha
+      return await callApi<SavedDraft>(`${server.base}/draft`, { method: 'PUT', body: kept })
     } catch (error) {
       if (error instanceof ApiProblem && error.code === 'draft-changed')
         throw new DraftChanged(error.message, error.data['draft'] as DraftView)
@@ -109,5 +114,15 @@ export const useDraftsStore = defineStore('drafts', () => {
   /** Whether something is only here: a side of a conflict, or what could not be kept. */
   const hasUnkept = (): boolean => [...open.values()].some(({ draft }) => ['conflict', 'failed'].includes(draft.state.value))
 
-  return { current, problem, show, leave, hasUnkept, reload, sendWaiting, whenText: (hear: () => void) => (onText = hear) }
+  return {
+    current,
+    problem,
+    show,
+    leave,
+    hasUnkept,
+    reload,
+    sendWaiting,
+    whenText: (hear: () => void) => (onText = hear),
+    whenMerged: (hear: typeof onMerged) => (onMerged = hear),
+  }
 })

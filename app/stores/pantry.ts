@@ -1,12 +1,16 @@
 import { encodePath } from '~/stations'
 import { defineStore } from 'pinia'
-import type { ApplyRow, InstallPlan, PantryPackage, SiteOffer } from '~/utils/types'
+import type { ApplyRow, InstallPlan, PantryPackage, SiteOffer, SiteState } from '~/utils/types'
+
+const ASK_AGAIN_MS = 2000
 
 /** The packages at hand, what the plugin sites offer, and what installing the chosen one would do. */
 export const usePantryStore = defineStore('pantry', () => {
   const server = useServerStore()
   const packages = ref<PantryPackage[]>([])
   const offers = ref<SiteOffer[]>([])
+  /** The plugin sites, and how each answered. */
+  const sites = ref<Omit<SiteState, 'offers'>[]>([])
   const loading = ref(true)
   const problem = ref('')
   const chosen = shallowRef<PantryPackage | null>(null)
@@ -39,13 +43,36 @@ export const usePantryStore = defineStore('pantry', () => {
 
   async function load(): Promise<void> {
     try {
-      const answer = await callApi<{ packages: PantryPackage[]; offers: SiteOffer[] }>(`${server.base}/pantry`)
+      const answer = await callApi<{ packages: PantryPackage[]; offers: SiteOffer[]; sites: Omit<SiteState, 'offers'>[] }>(
+        `${server.base}/pantry`,
+      )
       packages.value = answer.packages
       offers.value = answer.offers
+      sites.value = answer.sites
+      // a slow site holds nothing up: it is looked after again
+      if (sites.value.some(({ status }) => status === 'asking') && !asking) asking = setTimeout(askAgain, ASK_AGAIN_MS)
     } catch (error) {
       problem.value = wordsOf(error)
     } finally {
       loading.value = false
+    }
+  }
+
+  let asking: ReturnType<typeof setTimeout> | null = null
+  function askAgain(): void {
+    asking = null
+    void load()
+  }
+
+  /** Takes a package out of the pantry. */
+  async function remove(item: PantryPackage): Promise<void> {
+    problem.value = ''
+    try {
+      await callApi(`${server.base}/pantry/${item.id}`, { method: 'DELETE' })
+      if (chosen.value?.id === item.id) reset()
+      await Promise.all([load(), server.refresh()])
+    } catch (error) {
+      problem.value = wordsOf(error)
     }
   }
 
@@ -127,11 +154,13 @@ export const usePantryStore = defineStore('pantry', () => {
     done,
     groups,
     fresh,
+    sites,
     installed,
     blocked,
     replaces,
     followed,
     load,
+    remove,
     reset,
     fetchLink,
     upload,

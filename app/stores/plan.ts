@@ -93,7 +93,9 @@ export const usePlanStore = defineStore('plan', () => {
     applying.value = true
     problem.value = ''
     try {
-      done.value = await callApi<ApplyRow>(`${address.value}/apply`, { body: { packageId: plan.value.packageId } })
+      done.value = await callApi<ApplyRow>(`${address.value}/apply`, {
+        body: { packageId: plan.value.packageId, planSha: plan.value.sha },
+      })
       server.complained = done.value.status === 'complained' ? done.value : null
     } catch (error) {
       problem.value = wordsOf(error)

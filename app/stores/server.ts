@@ -1,6 +1,16 @@
 import { defineStore } from 'pinia'
 import type { ApplyRow, Complaint, HistoryRow, NumberedLine, Overview, ServerState } from '~/utils/types'
 
+/** Where the console says more than can be shown, the numbers of its lines tell how many were left out. */
+function leftOut(last: NumberedLine | undefined, next: NumberedLine | undefined): NumberedLine[] {
+  const count = last && next ? next.seq - last.seq - 1 : 0
+  if (count <= 0) return []
+  return [{ seq: last!.seq + 0.5, time: next!.time, level: 'info', text: `… ${count} lines left out`, event: null }]
+}
+
+/** So many console lines are shown. */
+const MOST_LINES = 600
+
 /** The server at hand: what is on it, how it runs, and its console. */
 export const useServerStore = defineStore('server', () => {
   const slug = ref('')
@@ -27,11 +37,11 @@ export const useServerStore = defineStore('server', () => {
     source.addEventListener('error', () => void callApi('/api/me').catch(() => undefined))
     source.addEventListener('state', (event) => (state.value = JSON.parse(event.data as string) as ServerState))
     source.addEventListener('lines', (event) => (lines.value = JSON.parse(event.data as string) as NumberedLine[]))
-    source.addEventListener('line', (event) => {
-      const line = JSON.parse(event.data as string) as NumberedLine
-      lines.value = [...lines.value.slice(-600), line]
+    source.addEventListener('more', (event) => {
+      const more = JSON.parse(event.data as string) as NumberedLine[]
+      lines.value = [...lines.value, ...leftOut(lines.value.at(-1), more[0]), ...more].slice(-MOST_LINES)
       // files appear when a plugin writes them for the first time
-      if (line.event?.type === 'ready') void refresh()
+      if (more.some((line) => line.event?.type === 'ready')) void refresh()
     })
     await Promise.all([refresh(), lookForComplaints()])
   }

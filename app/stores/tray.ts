@@ -25,17 +25,44 @@ export const useTrayStore = defineStore('tray', () => {
   /** The texts of one staged file, for comparing them. */
   const textOf = (path: string): Promise<TrayText> => callApi<TrayText>(`${server.base}/tray/text?path=${encodeURIComponent(path)}`)
 
-  async function discard(path?: string): Promise<void> {
-    await callApi(`${server.base}/tray${path ? `?path=${encodeURIComponent(path)}` : ''}`, { method: 'DELETE' })
-    await Promise.all([refresh(), server.refresh()])
+  /** Discards all drafts, or the one of a path that was looked at. */
+  async function discard(path?: string, sha = ''): Promise<void> {
+    problem.value = ''
+    const query = path === undefined ? '' : `?path=${encodeURIComponent(path)}${sha && `&sha=${sha}`}`
+    try {
+      await callApi(`${server.base}/tray${query}`, { method: 'DELETE' })
+    } catch (error) {
+      problem.value = wordsOf(error)
+    } finally {
+      await Promise.all([refresh(), server.refresh()])
+    }
   }
 
-  /** Writes everything staged to the server. */
+  /**
+   * Makes a draft one of the file as it now stands on the server: with the changes of both, or as it is.
+   * @returns whether it was done; where both changed the same, somebody has to choose
+   */
+  async function rebase(path: string, choice: 'merge' | 'mine'): Promise<boolean> {
+    problem.value = ''
+    try {
+      await callApi(`${server.base}/tray/rebase`, { body: { path, choice } })
+      return true
+    } catch (error) {
+      problem.value = wordsOf(error)
+      return false
+    } finally {
+      await Promise.all([refresh(), server.refresh()])
+    }
+  }
+
+  /** Writes what was looked at to the server: the drafts as they are listed here, and no others. */
   async function apply(): Promise<ApplyRow | null> {
     applying.value = true
     problem.value = ''
     try {
-      const row = await callApi<ApplyRow>(`${server.base}/tray/apply`, { method: 'POST' })
+      const row = await callApi<ApplyRow>(`${server.base}/tray/apply`, {
+        body: { drafts: files.value.map(({ path, sha }) => ({ path, sha })) },
+      })
       server.complained = row.status === 'complained' ? row : null
       return row
     } catch (error) {
@@ -47,5 +74,5 @@ export const useTrayStore = defineStore('tray', () => {
     }
   }
 
-  return { files, applying, problem, changeCount, blockingCount, errorCount, plugins, drifted, refresh, textOf, discard, apply }
+  return { files, applying, problem, changeCount, blockingCount, errorCount, plugins, drifted, refresh, textOf, discard, rebase, apply }
 })

@@ -2,7 +2,12 @@
 export function housePages(isOwner: boolean): { readonly title: string; readonly to: string }[] {
   return [
     { title: 'Servers', to: '/servers' },
-    ...(isOwner ? [{ title: 'People', to: '/people' }] : []),
+    ...(isOwner
+      ? [
+          { title: 'People', to: '/people' },
+          { title: 'Storage', to: '/storage' },
+        ]
+      : []),
     { title: 'Your account', to: '/account' },
   ]
 }

@@ -12,7 +12,9 @@ export type { Offer as Invited } from '../../server/services/people'
 export type { Person, Role } from '../../server/db/repositories/accounts'
 export type { Invitation } from '../../server/db/repositories/invitations'
 export type { ServerSummary } from '../../server/services/servers'
-export type { SiteOffer } from '../../server/services/pantry'
+export type { SiteOffer, SiteState } from '../../server/services/sites'
+export type { SavedDraft } from '../../server/services/drafts'
+export type { StorageSizes, Cleared } from '../../server/services/storage'
 export type { InstallPlan, Decision, Option, Choice } from '@pasticcio/core'
 
 export interface PantryPackage {

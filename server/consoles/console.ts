@@ -1,7 +1,11 @@
 import type { ConsoleEvent, Family } from '@pasticcio/core'
 import type { Driver } from '../drivers'
 
-export type ServerStatus = 'stopped' | 'starting' | 'running' | 'stopping' | 'failed'
+/**
+ * `unattended`: it runs, started by a Pasticcio that was ended since, and its console is lost; all that can be done is to
+ * stop it.
+ */
+export type ServerStatus = 'stopped' | 'starting' | 'running' | 'stopping' | 'failed' | 'unattended'
 
 export interface NumberedLine {
   /** Counts up by one a line, from 1. */
@@ -25,6 +29,8 @@ export interface ConsoleListener {
 
 /** How a server is started and stopped, where that is ours to do. */
 export interface Lifecycle {
+  /** Finds out whether a server that was started before still runs. */
+  look(): Promise<void>
   /** Starts the server and waits until it says it is ready. @throws ConsoleError when it ends or stays silent */
   start(): Promise<void>
   /** Asks it to stop and waits; one that does not listen is ended. @returns whether it listened */

@@ -3,6 +3,8 @@ import { ConsoleReader, type Family } from '@pasticcio/core'
 import type { ConsoleListener, NumberedLine, ServerState } from './console'
 
 const KEPT_LINES = 2000
+/** So many lines are taken in a second; of the others those that mean something, up to as many again. */
+const MOST_A_SECOND = 2000
 
 /** The lines and the state of one console, as the family understands them: what every driver has in common. */
 export class ConsoleLog {
@@ -11,8 +13,13 @@ export class ConsoleLog {
   private lines: NumberedLine[] = []
   private seq = 0
   private current: ServerState = { status: 'stopped', players: null, ticks: null }
+  /** The second that is counted, how many lines came in it, and how many were left out since the last that was taken. */
+  private flood = { second: 0, count: 0, leftOut: 0 }
 
-  constructor(family: Family) {
+  constructor(
+    family: Family,
+    private readonly clock: () => number = () => Date.now(),
+  ) {
     this.reader = new ConsoleReader(family)
     this.events.setMaxListeners(0)
   }
@@ -26,7 +33,9 @@ export class ConsoleLog {
   }
 
   since(seq: number): NumberedLine[] {
-    return this.lines.filter((line) => line.seq > seq)
+    // the lines are in order, and mostly only the last few are asked for
+    const first = this.lines[0]?.seq ?? 0
+    return this.lines.slice(Math.max(0, seq + 1 - first))
   }
 
   setState(change: Partial<ServerState>): void {
@@ -34,16 +43,51 @@ export class ConsoleLog {
     this.events.emit('state', this.current)
   }
 
-  /** Takes in one line that the server wrote. */
+  /** Takes in one line that the server wrote, or leaves it out where there are too many. */
   accept(source: string): void {
+    const second = Math.floor(this.clock() / 1000)
+    if (second !== this.flood.second) this.flood = { ...this.flood, second, count: 0 }
+    const { count } = this.flood
+    this.flood.count++
+    if (count < MOST_A_SECOND) {
+      this.sayLeftOut()
+      return this.add(source)
+    }
+    const { event } = count < MOST_A_SECOND * 2 ? this.read(source) : { event: null }
+    if (event && event.type !== 'state') this.add(source)
+    else this.flood.leftOut++
+  }
+
+  /** Adds a line of our own about the console. */
+  note(text: string): void {
+    this.put({ time: new Date(this.clock()).toISOString().slice(11, 19), level: 'info', text, event: null })
+  }
+
+  /** Says how many lines were left out, when the next one comes or the server has ended. */
+  sayLeftOut(): void {
+    const { leftOut } = this.flood
+    if (leftOut === 0) return
+    this.flood.leftOut = 0
+    this.note(`… ${leftOut} lines left out: there were more than ${MOST_A_SECOND} a second`)
+  }
+
+  private add(source: string): void {
+    const line = this.put(this.read(source))
+    if (line.event?.type === 'ready') this.setState({ status: 'running' })
+    if (line.event?.type === 'state') this.setState({ players: line.event.players, ticks: line.event.ticks })
+  }
+
+  private read(source: string): Omit<NumberedLine, 'seq'> {
     const parsed = this.reader.line(source)
-    const event = this.reader.event(parsed.text)
-    const line: NumberedLine = { seq: ++this.seq, ...parsed, event }
+    return { ...parsed, event: this.reader.event(parsed) }
+  }
+
+  private put(parts: Omit<NumberedLine, 'seq'>): NumberedLine {
+    const line: NumberedLine = { seq: ++this.seq, ...parts }
     this.lines.push(line)
     if (this.lines.length > KEPT_LINES) this.lines = this.lines.slice(-KEPT_LINES / 2)
-    if (event?.type === 'ready') this.setState({ status: 'running' })
-    if (event?.type === 'state') this.setState({ players: event.players, ticks: event.ticks })
     this.events.emit('line', line)
+    return line
   }
 
   listen(listener: ConsoleListener): () => void {

@@ -1,8 +1,12 @@
 import { spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
-import { createInterface } from 'node:readline'
+import { randomUUID } from 'node:crypto'
+import { realpath } from 'node:fs/promises'
 import type { Family } from '@pasticcio/core'
 import { array, object, string, type InferType } from 'yup'
+import { claimFolder, type FolderClaim } from '../places/folder-claim'
 import { ConsoleError, type Console, type ConsoleDriver, type ConsoleListener, type Lifecycle, type NumberedLine } from './console'
+import { MARK, endAll, markedOnly, processesOf, readRecord, recordOf, waitForEnd, type GameRecord } from './game-process'
+import { readLines } from './lines'
 import { ConsoleLog } from './log'
 
 const schema = object({ folder: string().required(), command: array(string().required()).min(1).required() }).noUnknown()
@@ -17,11 +21,18 @@ export const processDriver: ConsoleDriver<InferType<typeof schema>> = {
 
 const START_WITHIN_MS = 60_000
 const STOP_WITHIN_MS = 15_000
+/** How long processes that were told to end by a signal may take. */
+const END_WITHIN_MS = 10_000
 
 class ProcessConsole implements Console, Lifecycle {
   readonly lifecycle = this
   private readonly log: ConsoleLog
   private child: ChildProcessWithoutNullStreams | null = null
+  private claim: FolderClaim | null = null
+  /** A start that is under way until its process is there. */
+  private launching: Promise<unknown> | null = null
+  /** The start whose processes run, as far as is known. */
+  private record: GameRecord | null = null
 
   constructor(
     private readonly family: Family,
@@ -51,60 +62,136 @@ class ProcessConsole implements Console, Lifecycle {
     return this.log.waitFor(fits, after, withinMs)
   }
 
+  async look(): Promise<void> {
+    if (this.child || this.state.status === 'unattended') return
+    const record = readRecord(await this.claimed().then(({ note }) => note))
+    if (record === null || (await processesOf(record)).length === 0) return this.letGo()
+    this.record = record
+    this.log.setState({ status: 'unattended' })
+    this.log.note(`This server runs since ${record.startedAt}, and its console was lost when Pasticcio was ended. Stop it to take it over.`)
+  }
+
   async start(): Promise<void> {
-    if (this.child) throw new ConsoleError('running', 'The server is running already.')
-    const [program, ...args] = this.command
-    const child = spawn(program!, args, {
-      cwd: this.folder,
-      stdio: 'pipe',
-      env: { PATH: process.env['PATH'] ?? '', LANG: process.env['LANG'] ?? 'C.UTF-8', HOME: this.folder },
-    })
-    this.child = child
-    this.log.setState({ status: 'starting' })
-    createInterface({ input: child.stdout }).on('line', (line) => this.log.accept(line))
-    createInterface({ input: child.stderr }).on('line', (line) => this.log.accept(line))
-    child.stdin.on('error', () => undefined)
-    const ended = new Promise<string>((resolve) => {
-      child.on('error', (error) => resolve(wordsOfSpawn(error, program!)))
-      child.on('exit', (code, signal) => resolve(signal ? `it was ended by ${signal}` : `it ended with code ${code ?? '?'}`))
-    })
-    void ended.then(() => {
-      if (this.child !== child) return
-      this.child = null
-      const wanted = this.state.status === 'stopping'
-      this.log.setState({ status: wanted ? 'stopped' : 'failed', players: null, ticks: null })
-    })
-    const ready = this.waitFor((line) => line.event?.type === 'ready', this.lastSeq, START_WITHIN_MS)
+    if (this.child || this.launching) throw new ConsoleError('running', 'The server is running already.')
+    const from = this.lastSeq
+    const launching = this.launch().finally(() => (this.launching = null))
+    this.launching = launching
+    const { ended } = await launching
+    const ready = this.waitFor((line) => line.event?.type === 'ready', from, START_WITHIN_MS)
     const why = await Promise.race([ready.then((line) => (line ? null : 'it did not get ready within a minute')), ended])
     if (why !== null) throw new ConsoleError('did-not-start', `The server did not start: ${why}. Its console says more.`)
   }
 
-  async stop(): Promise<boolean> {
-    const child = this.child
-    if (!child) return true
-    let listened = true
-    this.log.setState({ status: 'stopping' })
-    const exited = new Promise<void>((resolve) => child.once('exit', () => resolve()))
-    child.stdin.write(this.family.console.stop + '\n')
-    const timer = setTimeout(() => {
-      listened = false
-      child.kill('SIGKILL')
-    }, STOP_WITHIN_MS)
-    await exited
-    clearTimeout(timer)
+  private async launch(): Promise<{ ended: Promise<string> }> {
+    await this.look()
+    if (this.record)
+      throw new ConsoleError(
+        'running',
+        `The server runs already, as process ${this.record.pid}: Pasticcio was ended while it ran, and a second one would work on the same files. Stop it first.`,
+      )
+    const claim = await this.claimed()
+    const mark = randomUUID()
+    this.log.setState({ status: 'starting' })
+    // what runs from here on is remembered, also where Pasticcio is ended in the next moment
+    claim.note = JSON.stringify(markedOnly(mark))
+    const child = this.spawn(mark)
+    this.child = child
+    const left = whenLeft(child, this.command[0]!)
+    if (child.pid !== undefined) {
+      this.record = await recordOf(child.pid, mark)
+      claim.note = JSON.stringify(this.record)
+    }
+    return { ended: this.whenEnded(child, left) }
+  }
+
+  private spawn(mark: string): ChildProcessWithoutNullStreams {
+    const [program, ...args] = this.command
+    const child = spawn(program!, args, {
+      cwd: this.folder,
+      stdio: 'pipe',
+      // a group of its own, so that what it starts in turn can be ended with it
+      detached: true,
+      env: { PATH: process.env['PATH'] ?? '', LANG: process.env['LANG'] ?? 'C.UTF-8', HOME: this.folder, [MARK]: mark },
+    })
+    for (const stream of [child.stdout, child.stderr]) readLines(stream, (line) => this.log.accept(line))
+    child.stdin.on('error', () => undefined)
+    return child
+  }
+
+  /** @returns why it ended, as soon as nothing of it runs any more */
+  private async whenEnded(child: ChildProcessWithoutNullStreams, left: Promise<string>): Promise<string> {
+    const { record } = this
+    const why = await left
+    // a script that starts the server may end before it, or leave it behind
+    while (record && !(await waitForEnd(record, STOP_WITHIN_MS)));
+    if (this.child === child) this.ended(this.state.status === 'stopping' ? 'stopped' : 'failed')
+    return why
+  }
+
+  private ended(status: 'stopped' | 'failed'): void {
     this.child = null
-    this.log.setState({ status: 'stopped', players: null, ticks: null })
-    return listened
+    this.log.sayLeftOut()
+    this.letGo()
+    this.log.setState({ status, players: null, ticks: null })
+  }
+
+  async stop(): Promise<boolean> {
+    // one that is about to be there is stopped as soon as it is
+    await this.launching?.catch(() => undefined)
+    if (!this.child) await this.look()
+    const { child, record } = this
+    if (!record) return true
+    this.log.setState({ status: 'stopping' })
+    let listened = false
+    if (child) {
+      child.stdin.write(this.family.console.stop + '\n')
+      listened = await waitForEnd(record, STOP_WITHIN_MS)
+    }
+    if (!listened) {
+      await endAll(record, END_WITHIN_MS)
+      if (child) this.log.note('It did not stop when it was asked to, and was ended.')
+    }
+    if (this.record === record) this.ended('stopped')
+    return listened || child === null
   }
 
   send(line: string): void {
-    if (!this.child) throw new ConsoleError('not-running', 'The server is not running. Start it first.')
+    if (!this.child)
+      throw new ConsoleError(
+        'not-running',
+        this.state.status === 'unattended'
+          ? 'The console of this server was lost when Pasticcio was ended. Stop it and start it again.'
+          : 'The server is not running. Start it first.',
+      )
     this.child.stdin.write(line.replace(/[\r\n]/g, ' ') + '\n')
   }
 
   async close(): Promise<void> {
-    await this.stop()
+    if (this.child || this.launching) await this.stop()
+    this.claim?.release()
+    this.claim = null
   }
+
+  private async claimed(): Promise<FolderClaim> {
+    this.claim ??= claimFolder(await realpath(this.folder).catch(() => this.folder))
+    return this.claim
+  }
+
+  /** Nothing of the server runs: there is nothing to remember. */
+  private letGo(): void {
+    this.record = null
+    if (this.claim) this.claim.note = null
+    this.claim?.release()
+    this.claim = null
+  }
+}
+
+/** @returns why the process that was started ended */
+function whenLeft(child: ChildProcessWithoutNullStreams, program: string): Promise<string> {
+  return new Promise((resolve) => {
+    child.on('error', (error) => resolve(wordsOfSpawn(error, program)))
+    child.on('exit', (code, signal) => resolve(signal ? `it was ended by ${signal}` : `it ended with code ${code ?? '?'}`))
+  })
 }
 
 function wordsOfSpawn(error: NodeJS.ErrnoException, program: string): string {

@@ -1,8 +1,21 @@
-import { randomBytes } from 'node:crypto'
-import { access, constants, lstat, mkdir, open, readFile, readdir, realpath, rename, stat, unlink } from 'node:fs/promises'
+import { access, constants, lstat, open, readFile, readdir, realpath, stat, unlink } from 'node:fs/promises'
 import { dirname, isAbsolute, join, posix, relative, sep } from 'node:path'
 import { object, string, type InferType } from 'yup'
-import { PlaceError, outside, tooLarge, type Place, type PlaceDriver, type PlaceErrorCode, type PlaceFile, type Staged } from './place'
+import { claimFolder, type FolderClaim } from './folder-claim'
+import { absentAsNull, told } from './local-errors'
+import { dropKept, makeFolders, moveAway, replaceFile, takeOwner, temporaryBeside } from './local-replace'
+import {
+  PlaceError,
+  outside,
+  tooLarge,
+  type PassedOver,
+  type Place,
+  type PlaceDriver,
+  type PlaceFile,
+  type Replaced,
+  type Staged,
+  type Still,
+} from './place'
 
 const schema = object({ folder: string().required() }).noUnknown()
 
@@ -19,7 +32,14 @@ const TEMPORARY = /^\.[0-9a-f]{16}\.tmp$/
 class LocalPlace implements Place {
   readonly can = { replaceInOneStep: true, sync: true, modes: true }
 
+  private claimed: FolderClaim | null = null
+
   constructor(private readonly folder: string) {}
+
+  async claim(): Promise<void> {
+    const root = await this.root()
+    this.claimed ??= await told(this.folder, async () => claimFolder(root))
+  }
 
   async probe(): Promise<string> {
     if (!isAbsolute(this.folder)) throw new PlaceError('failed', `${this.folder}: give the full path of the folder, beginning at the root.`)
@@ -58,33 +78,48 @@ class LocalPlace implements Place {
     return told(path, () => absentAsNull(readFile(full)))
   }
 
-  async list(path: string, depth: number): Promise<PlaceFile[]> {
+  async list(path: string, depth: number, passedOver?: PassedOver): Promise<PlaceFile[]> {
     const root = await this.root()
     const start = await this.resolve(path)
     const found: PlaceFile[] = []
     const visit = async (at: string, left: number): Promise<void> => {
-      for (const name of ((await absentAsNull(readdir(at))) ?? []).sort()) {
+      const here = nameBelow(root, at)
+      for (const name of (await named(here, passedOver, () => absentAsNull(readdir(at))))?.sort() ?? []) {
+        if (name.endsWith('.tmp') || name.startsWith('.pasticcio')) continue
         const full = join(at, name)
-        const info = await absentAsNull(lstat(full))
+        const below = nameBelow(root, full)
+        const info = await named(below, passedOver, () => absentAsNull(lstat(full)))
         if (info?.isDirectory() && left > 0) await visit(full, left - 1)
-        else if (info?.isFile() && !name.endsWith('.tmp'))
-          found.push({ path: relative(root, full).split(sep).join('/'), size: info.size, changed: info.mtimeMs })
+        else if (info?.isFile()) found.push({ path: below, size: info.size, changed: info.mtimeMs })
+        else if (info?.isSymbolicLink()) found.push(...((await named(below, passedOver ?? ignore, () => this.linked(below))) ?? []))
       }
     }
     await told(path, () => visit(start, depth))
     return found
   }
 
+  /** A link to a file counts as one; links to folders are not followed, since they may lead around in a ring. */
+  private async linked(path: string): Promise<PlaceFile[]> {
+    const file = await this.stat(path)
+    if (file) return [file]
+    throw new PlaceError(
+      'failed',
+      `${path} is a link to a folder, or to nothing, and such links are not followed. Put the folder itself there.`,
+    )
+  }
+
   async stage(path: string, bytes: Uint8Array): Promise<Staged> {
     const resolved = await this.resolve(path)
     return told(path, async () => {
       const full = await realTarget(resolved)
-      await mkdir(dirname(full), { recursive: true })
-      const mode = ((await absentAsNull(stat(full)))?.mode ?? 0o644) & 0o7777
-      const temporary = join(dirname(full), `.${randomBytes(8).toString('hex')}.tmp`)
+      await makeFolders(dirname(full))
+      const like = await absentAsNull(stat(full))
+      const mode = (like?.mode ?? 0o644) & 0o7777
+      const temporary = temporaryBeside(full)
       const file = await open(temporary, 'wx', mode)
       try {
         await file.writeFile(bytes)
+        await takeOwner(file, like ?? (await stat(dirname(full))))
         await file.chmod(mode)
         await file.sync()
       } catch (error) {
@@ -97,26 +132,27 @@ class LocalPlace implements Place {
     })
   }
 
-  async commit({ path, temporary }: Staged): Promise<void> {
+  async commit({ path, temporary }: Staged, still: Still = () => true): Promise<Replaced> {
     const resolved = await this.resolve(path)
-    await told(path, async () => {
-      const full = await realTarget(resolved)
-      await rename(temporary, full)
-      await syncFolder(dirname(full))
-    })
+    return told(path, async () => ({ path, kept: await replaceFile(path, await realTarget(resolved), temporary, still) }))
+  }
+
+  async before({ path, kept }: Replaced): Promise<Buffer | null> {
+    return kept === null ? null : told(path, () => readFile(kept))
+  }
+
+  async release({ path, kept }: Replaced): Promise<void> {
+    await told(path, () => dropKept(kept))
   }
 
   async discard({ path, temporary }: Staged): Promise<void> {
     await told(path, () => absentAsNull(unlink(temporary)))
   }
 
-  async remove(path: string): Promise<boolean> {
+  async remove(path: string, still: Still = () => true): Promise<Replaced | null> {
     const full = await this.resolve(path)
-    return told(path, async () => {
-      if ((await absentAsNull(unlink(full).then(() => true))) === null) return false
-      await syncFolder(dirname(full))
-      return true
-    })
+    const kept = await told(path, () => moveAway(path, full, still))
+    return kept === null ? null : { path, kept }
   }
 
   async sweep(paths: readonly string[]): Promise<void> {
@@ -128,40 +164,9 @@ class LocalPlace implements Place {
     }
   }
 
-  async close(): Promise<void> {}
-}
-
-const WORDS: Readonly<Record<string, readonly [PlaceErrorCode, string]>> = {
-  EACCES: ['denied', 'Pasticcio may not read or write it. Give its account the right to, as the game server has it'],
-  EPERM: ['denied', 'Pasticcio may not change it. Give its account the right to, as the game server has it'],
-  EROFS: ['read-only', 'the disk is mounted read-only'],
-  ENOSPC: ['full', 'the disk is full'],
-  EDQUOT: ['full', 'the room allowed for it is used up'],
-  EISDIR: ['failed', 'a folder stands in its place'],
-  ENOTDIR: ['failed', 'a file stands where a folder of its path should be'],
-  ENOENT: ['unreachable', 'there is no such folder on the machine that Pasticcio runs on'],
-}
-
-/** Runs something, and names what goes wrong in words of our own. */
-async function told<T>(path: string, work: () => Promise<T>): Promise<T> {
-  try {
-    return await work()
-  } catch (error) {
-    if (error instanceof PlaceError) throw error
-    const { code = '', message } = error as NodeJS.ErrnoException
-    const [kind, words] = WORDS[code] ?? (['failed', message] as const)
-    throw new PlaceError(kind, `${path}: ${words}.`, { cause: error })
-  }
-}
-
-/** "No such file" alone is an answer; everything else is an error. */
-async function absentAsNull<T>(work: Promise<T>): Promise<T | null> {
-  try {
-    return await work
-  } catch (error) {
-    const { code } = error as NodeJS.ErrnoException
-    if (code === 'ENOENT' || code === 'ENOTDIR') return null
-    throw error
+  async close(): Promise<void> {
+    this.claimed?.release()
+    this.claimed = null
   }
 }
 
@@ -176,11 +181,18 @@ async function realTarget(full: string): Promise<string> {
   return (await absentAsNull(realpath(full))) ?? full
 }
 
-async function syncFolder(folder: string): Promise<void> {
-  const handle = await open(folder, 'r')
+const nameBelow = (root: string, full: string): string => relative(root, full).split(sep).join('/')
+
+/** A link that is none of ours is nothing to fail for, where nobody wants to hear of it. */
+const ignore = (): void => undefined
+
+/** Does something for one name of a listing; what goes wrong is told of that name, and the others go on. */
+async function named<T>(path: string, passedOver: PassedOver | undefined, work: () => Promise<T>): Promise<T | null> {
   try {
-    await handle.sync()
-  } finally {
-    await handle.close()
+    return await told(path || 'the folder itself', work)
+  } catch (error) {
+    if (!(error instanceof PlaceError) || !passedOver) throw error
+    passedOver(error, path)
+    return null
   }
 }

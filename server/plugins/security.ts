@@ -1,10 +1,14 @@
-import { randomBytes } from 'node:crypto'
+import { randomBytes, randomUUID } from 'node:crypto'
 import { setResponseHeaders } from 'h3'
 import { pagePolicy, securityHeaders, withNonce } from '../utils/security-headers'
 
 /** Gives every answer its security headers, and pages a nonce for what stands in them. */
 export default defineNitroPlugin((nitro) => {
-  nitro.hooks.hook('request', (event) => setResponseHeaders(event, securityHeaders(event.path)))
+  nitro.hooks.hook('request', (event) => {
+    // what an answer that went wrong is found by in the log
+    event.context['requestId'] = randomUUID().slice(0, 8)
+    setResponseHeaders(event, { ...securityHeaders(event.path), 'x-request-id': String(event.context['requestId']) })
+  })
   nitro.hooks.hook('render:html', (html, { event }) => {
     const nonce = randomBytes(16).toString('base64')
     for (const part of ['head', 'bodyPrepend', 'body', 'bodyAppend'] as const)

@@ -1,9 +1,10 @@
 import { closeServers, requireServer, type Context } from '../services/context'
-import { startServer } from '../services/control'
+import { control } from '../services/control'
 import { inviteOwner, isSetUp } from '../services/people'
 import { settle } from '../services/recovery'
-import { useContext } from '../utils/app-context'
-import { readEnvironment, type Environment } from '../utils/environment'
+import { clearStorage } from '../services/storage'
+import { releaseData, useContext } from '../utils/app-context'
+import { strangeVariables, useEnvironment, type Environment } from '../utils/environment'
 
 /** At start: the environment must be right, families and accounts are kept, and the demo is set up where it was asked for. */
 export default defineNitroPlugin((nitro) => {
@@ -17,18 +18,39 @@ export default defineNitroPlugin((nitro) => {
     await done
     const context = await useContext()
     await closeServers(context)
+    clearInterval(clearing)
     await context.db.destroy()
+    releaseData()
   })
 })
 
+const HOUR_MS = 3_600_000
+let clearing: NodeJS.Timeout | undefined
+
+/** What is of no use any more is taken away once an hour, and at the start. */
+function keepClear(context: Context): void {
+  const clear = (): void =>
+    void clearStorage(context).catch((error: unknown) => context.log.error({ error }, 'what is of no use was not cleared away'))
+  clearing = setInterval(clear, HOUR_MS).unref()
+  clear()
+}
+
+const warn = (text: string): void => void process.stderr.write(`Pasticcio: ${text}\n`)
+
 async function start(): Promise<void> {
-  const environment = readEnvironment()
+  const environment = useEnvironment()
+  for (const name of strangeVariables()) warn(`${name} is set and is no setting of Pasticcio's; it changes nothing.`)
   const context = await useContext()
   const families = useStorage('assets:families')
   for (const key of await families.getKeys()) await context.servers.saveFamily(String(await families.getItem(key)))
-  for (const { name, role } of environment.PASTICCIO_ACCOUNTS) await context.accounts.ensure(name, role)
+  for (const { name, role } of environment.PASTICCIO_ACCOUNTS) {
+    await context.accounts.ensure(name, role)
+    const kept = (await context.accounts.get(name))!.role
+    if (kept !== role) warn(`PASTICCIO_ACCOUNTS has ${name} as ${role}, who is ${kept} here and stays so. Change it on the page People.`)
+  }
   await printOwnerLink(context, environment)
   await addServer(context, environment)
+  keepClear(context)
   // one server that cannot be reached keeps nobody else waiting: it is settled before its next change
   for (const row of await context.servers.list()) {
     const starts = environment.PASTICCIO_SERVER?.slug === row.slug && environment.PASTICCIO_SERVER.start
@@ -49,19 +71,25 @@ async function printOwnerLink(context: Context, environment: Environment): Promi
 }
 
 async function addServer(context: Context, { PASTICCIO_SERVER: setup }: Environment): Promise<void> {
-  if (!setup || (await context.servers.get(setup.slug))) return
+  if (!setup) return
   const { slug, familyId, folder, command } = setup
-  await context.servers.add({
-    slug,
-    familyId,
-    connection: { place: { type: 'local', folder }, console: { type: 'process', folder, command } },
-  })
+  const connection = { place: { type: 'local', folder }, console: { type: 'process', folder, command } }
+  const kept = await context.servers.get(slug)
+  if (!kept) return context.servers.add({ slug, familyId, connection })
+  const isSame = kept.familyId === familyId && JSON.stringify(kept.connection) === JSON.stringify(connection)
+  if (!isSame)
+    warn(
+      `PASTICCIO_SERVER says otherwise of ${slug} than what is kept, and what is kept stays. Change it on its page, or forget the server there.`,
+    )
 }
 
 /** Settles what was interrupted on a server, remembers what lies there, and starts it where that was asked for. */
 async function look(context: Context, slug: string, starts: boolean): Promise<void> {
   const server = await requireServer(context, slug)
-  await settle(context, server)
-  await server.inventory.remember()
-  if (starts) await startServer(context, server)
+  await server.console.lifecycle?.look()
+  await server.work.run('settle', 'Pasticcio', async () => {
+    await settle(context, server)
+    await server.inventory.remember()
+  })
+  if (starts && server.console.state.status === 'stopped') await control(context, server, 'start', 'Pasticcio')
 }

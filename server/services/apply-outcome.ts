@@ -20,10 +20,13 @@ export interface Counted {
 }
 
 const ANSWER_WITHIN_MS = 10_000
+/** So many lines of the console are kept with a change. */
+const MOST_LINES = 200
 
 /** Whether the server must be stopped and started, or a reload will do. */
 export function needsRestart(server: Server, change: Counting): boolean {
-  return change.restart || server.family['after-change'] !== 'reload'
+  // one whose console is lost cannot be told to reload
+  return change.restart || server.family['after-change'] !== 'reload' || server.console.state.status === 'unattended'
 }
 
 /** Restarts or reloads, and reads in the console how the plugins took it. */
@@ -35,10 +38,10 @@ export async function makeItCount(context: Context, server: Server, change: Coun
       return { status: 'written', outcome: said('This server is started by others. Restart it there, so that the change counts.') }
     await step('start')
     try {
-      return verify(server, change, await startServer(context, server), step)
+      return await verify(server, change, await startServer(context, server), step)
     } catch (error) {
       const last = server.console.since(server.console.lastSeq - 40)
-      return { status: 'complained', outcome: outcomeOf(server, last, (error as Error).message) }
+      return { status: 'complained', outcome: outcomeOf(server, last, await concernedBy(server, change), (error as Error).message) }
     }
   }
   return verify(server, change, await reload(server, change.plugins, step), step)
@@ -62,7 +65,7 @@ function speaksOf({ event }: NumberedLine, plugin: string): boolean {
 
 async function verify(server: Server, change: Counting, lines: readonly NumberedLine[], step: Step): Promise<Counted> {
   await step('verify')
-  const outcome = outcomeOf(server, lines, '')
+  const outcome = outcomeOf(server, lines, await concernedBy(server, change), '')
   if (outcome.complaints.length > 0) return { status: 'complained', outcome: { ...outcome, message: complaintMessage(outcome.complaints) } }
   const silent = change.plugins.filter((plugin) => !lines.some((line) => speaksOf(line, plugin)))
   if (silent.length === 0 || change.kind === 'undo') return { status: 'verified', outcome }
@@ -75,15 +78,26 @@ function complaintMessage(complaints: readonly Complaint[]): string {
   return `${first.plugin} complained${first.path ? ` about line ${first.line ?? '?'} of ${first.path}` : ''}: ${first.reason}`
 }
 
-function outcomeOf(server: Server, lines: readonly NumberedLine[], message: string): ApplyOutcome {
+/** Installed plugins that a change may break: those it touches, and those that need one of them. */
+async function concernedBy(server: Server, change: Counting): Promise<ReadonlySet<string>> {
+  const installed = await server.inventory.plugins()
+  const concerned = new Set(installed.map(({ name }) => name).filter((name) => change.plugins.includes(name)))
+  for (let before = -1; before !== concerned.size;) {
+    before = concerned.size
+    for (const { name, info } of installed) if (Object.keys(info.requires).some((needed) => concerned.has(needed))) concerned.add(name)
+  }
+  return concerned
+}
+
+function outcomeOf(server: Server, lines: readonly NumberedLine[], concerned: ReadonlySet<string>, message: string): ApplyOutcome {
   const complaints = lines.flatMap((line): Complaint[] => {
     const { event } = line
-    if (event?.type !== 'failed') return []
+    if (event?.type !== 'failed' || !concerned.has(event.plugin)) return []
     const path = event.file ? `${dataFolder(server.family, event.plugin)}/${event.file}` : null
     return [{ plugin: event.plugin, path, line: event.line, reason: event.reason }]
   })
   const telling = lines.filter((line) => (line.event && line.event.type !== 'state') || line.level === 'error')
-  return { lines: telling.map((line) => `${line.time} ${line.level} ${line.text}`), complaints, message }
+  return { lines: telling.slice(-MOST_LINES).map((line) => `${line.time} ${line.level} ${line.text}`), complaints, message }
 }
 
 /** An outcome that is only words. */

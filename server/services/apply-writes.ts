@@ -1,8 +1,7 @@
 import { OperationError, readingFor, resolveAction, type Content, type FileAction } from '@pasticcio/core'
 import type { ApplyFile } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
-import type { Staged } from '../places'
-import { memberOf } from './archives'
+import { PlaceError, type Replaced, type Staged } from '../places'
 import type { Context, Server } from './context'
 import { ServiceError } from './errors'
 import { SIZES } from './sizes'
@@ -16,6 +15,11 @@ export interface Write {
   readonly path: string
   readonly before: Uint8Array | null
   readonly bytes: Uint8Array | null
+}
+
+/** A file that was written, with what it replaced. */
+export interface Written extends Write {
+  readonly replaced: Replaced | null
 }
 
 export type Step = (name: string, detail?: string) => Promise<void>
@@ -33,15 +37,14 @@ export async function resolveWrites(context: Context, server: Server, actions: r
     const before = known ? known.before : await server.place.read(action.path, SIZES.package)
     const now = known ? known.bytes : before
     const expected = action.kind === 'remove' ? (action.ifSha ?? action.expected) : action.expected
-    if (expected !== undefined && (now ? hashOf(now) : null) !== expected)
-      throw new ServiceError(
-        'drift',
-        409,
-        `${action.path} was changed on the server since you began. Open it to see both, and decide; nothing was written.`,
-      )
+    if (expected !== undefined && (now ? hashOf(now) : null) !== expected) throw drift(action.path, 'since you began')
     writes.set(action.path, { path: action.path, before, bytes: await resultOf(context, server, action, now) })
   }
   return [...writes.values()].filter((write) => !sameBytes(write.before, write.bytes))
+}
+
+export function drift(path: string, when: string): ServiceError {
+  return new ServiceError('drift', 409, `${path} was changed on the server ${when}. Open it to see both, and decide; nothing was written.`)
 }
 
 async function resultOf(context: Context, server: Server, action: FileAction, now: Uint8Array | null): Promise<Uint8Array | null> {
@@ -58,7 +61,7 @@ async function resultOf(context: Context, server: Server, action: FileAction, no
 
 async function contentOf(context: Context, content: Content): Promise<Uint8Array> {
   if ('sha' in content) return context.blobs.requireBytes(content.sha)
-  return memberOf(await context.blobs.requireBytes(content.package), content.member, 'The package')
+  return context.unpacker.member(await context.blobs.requireBytes(content.package), content.member, 'The package')
 }
 
 /** Keeps what stands there and what shall, so that both can be had again. */
@@ -73,8 +76,12 @@ export async function keepContents(context: Context, writes: readonly Write[]): 
   return files
 }
 
-/** All files are staged before the first takes its place. */
-export async function writeAll(server: Server, writes: readonly Write[], step: Step): Promise<void> {
+/**
+ * Writes files: all are staged before the first takes its place, and each is looked at once more right before it does.
+ * @param written is added to as files are written, so that it is right also where this fails
+ * @throws ServiceError `drift` where one was changed meanwhile
+ */
+export async function writeAll(server: Server, writes: readonly Write[], step: Step, written: Written[]): Promise<void> {
   const staged = new Map<string, Staged>()
   try {
     for (const { path, bytes } of writes) {
@@ -82,23 +89,68 @@ export async function writeAll(server: Server, writes: readonly Write[], step: S
       await step('stage', path)
       staged.set(path, await server.place.stage(path, bytes))
     }
-    for (const { path, bytes } of writes) {
+    for (const write of writes) {
+      const { path, before, bytes } = write
       await step(bytes ? 'rename' : 'remove', path)
-      if (bytes) await server.place.commit(staged.get(path)!)
-      else await server.place.remove(path)
+      const still = (now: Buffer | null): boolean => sameBytes(now, before)
+      const replaced = bytes ? await server.place.commit(staged.get(path)!, still) : await server.place.remove(path, still)
+      written.push({ ...write, replaced })
       staged.delete(path)
     }
+  } catch (error) {
+    throw error instanceof PlaceError && error.code === 'changed'
+      ? drift(error.message.split(' was changed')[0]!, 'at this very moment')
+      : error
   } finally {
     for (const left of staged.values()) await server.place.discard(left)
   }
 }
 
-/** Gives files what they had before, where they have something else now. */
-export async function putBack(context: Context, server: Server, files: readonly ApplyFile[]): Promise<void> {
+/** A file whose earlier content was written to by others in the moment it was replaced. */
+export interface LateWrite {
+  readonly path: string
+  readonly bytes: Uint8Array
+}
+
+/** What others wrote into files in the moment these were replaced: it went into what was replaced. */
+export async function lateWrites(server: Server, written: readonly Written[]): Promise<LateWrite[]> {
+  const late: LateWrite[] = []
+  for (const { path, before, replaced } of written) {
+    const bytes = replaced && (await server.place.before(replaced))
+    if (bytes && !sameBytes(bytes, before)) late.push({ path, bytes })
+  }
+  return late
+}
+
+export async function releaseAll(server: Server, written: readonly Written[]): Promise<void> {
+  for (const { replaced } of written) if (replaced) await server.place.release(replaced)
+}
+
+/**
+ * Gives files what they had before, where they have what the change gave them. What others wrote there since stays.
+ * @returns the paths of those
+ */
+export async function putBack(context: Context, server: Server, files: readonly ApplyFile[]): Promise<string[]> {
+  const others: string[] = []
   for (const file of files) {
-    if ((await hashAt(server, file.path)) === file.beforeSha) continue
-    if (file.beforeSha === null) await server.place.remove(file.path)
-    else await server.place.commit(await server.place.stage(file.path, await context.blobs.requireBytes(file.beforeSha)))
+    const now = await hashAt(server, file.path)
+    if (now === file.beforeSha) continue
+    if (now !== file.afterSha || !(await putBackOne(context, server, file))) others.push(file.path)
+  }
+  return others
+}
+
+async function putBackOne(context: Context, server: Server, { path, beforeSha, afterSha }: ApplyFile): Promise<boolean> {
+  const still = (now: Buffer | null): boolean => (now ? hashOf(now) : null) === afterSha
+  const staged = beforeSha === null ? null : await server.place.stage(path, await context.blobs.requireBytes(beforeSha))
+  try {
+    const replaced = staged ? await server.place.commit(staged, still) : await server.place.remove(path, still)
+    if (replaced) await server.place.release(replaced)
+    return true
+  } catch (error) {
+    if (staged) await server.place.discard(staged)
+    if (error instanceof PlaceError && error.code === 'changed') return false
+    throw error
   }
 }
 

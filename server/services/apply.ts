@@ -1,14 +1,28 @@
 /*
  * The only code that writes to a game server. Every step is recorded before it is taken, so that a process killed
- * anywhere leaves either the old files or the new ones, and recovery finishes or undoes the rest.
+ * anywhere leaves either the old files or the new ones, and recovery finishes or undoes the rest. What others write
+ * meanwhile is never written over without a word: each file is looked at once more right before it is replaced, and what
+ * was replaced is kept, with what somebody who had it open wrote into it since.
  */
 import { LineIndex, blocksWriting, checkWorkspace, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
-import type { ApplyRow } from '../db/repositories/applies'
+import type { ApplyFile, ApplyRow } from '../db/repositories/applies'
 import { makeItCount, needsRestart, said, type Counted, type Counting } from './apply-outcome'
-import { keepContents, putBack, resolveWrites, writeAll, type PlannedAction, type Step, type Write } from './apply-writes'
+import {
+  hashAt,
+  keepContents,
+  lateWrites,
+  putBack,
+  releaseAll,
+  resolveWrites,
+  writeAll,
+  type PlannedAction,
+  type Step,
+  type Write,
+  type Written,
+} from './apply-writes'
 import type { Context, Server } from './context'
 import { startServer, stopServer } from './control'
-import { ServiceError } from './errors'
+import { ServiceError, asServiceError } from './errors'
 import { settle } from './recovery'
 import { decode } from './text'
 
@@ -22,66 +36,150 @@ export interface Change extends Counting {
 
 /** Carries a change out. @throws ServiceError `busy`, `drift` or `has-errors`; then nothing was written. */
 export async function applyChange(context: Context, server: Server, change: Change, account: string): Promise<ApplyRow> {
-  if (context.locks.has(server.row.id))
-    throw new ServiceError('busy', 409, 'Something else is being written to this server right now. Try again in a moment.')
   if (change.actions.length === 0) throw new ServiceError('nothing-to-do', 409, 'There is nothing to write.')
-  context.locks.add(server.row.id)
-  try {
+  return server.work.run('write', account, async () => {
+    refuseUnready(server)
+    await server.place.claim()
     await settle(context, server)
-    return await run(context, server, change, account)
-  } finally {
-    context.locks.delete(server.row.id)
-  }
-}
-
-async function run(context: Context, server: Server, change: Change, account: string): Promise<ApplyRow> {
-  const writes = await resolveWrites(context, server, change.actions)
-  if (change.kind !== 'undo') refuseBroken(server, writes)
-  const files = await keepContents(context, writes)
-  const at = (): string => context.now().toISOString()
-  const id = await context.applies.begin(
-    { serverId: server.row.id, kind: change.kind, title: change.title, undoes: change.undoes ?? null, startedBy: account, startedAt: at() },
-    files,
-  )
-  const step: Step = (name, detail = '') => context.applies.step(id, name, detail, at())
-  await context.record.add({ at: at(), account, serverId: server.row.id, action: change.kind, detail: change.title })
-  const wasRunning = server.console.state.status === 'running'
-  const stopFirst = wasRunning && needsRestart(server, change) && server.console.lifecycle !== null
-  try {
-    if (stopFirst) {
-      await step('stop')
-      await stopServer(server)
-    }
-    await writeAll(server, writes, step)
-  } catch (error) {
-    await takeBack(context, server, id, files, error)
-    if (stopFirst)
-      await startServer(context, server).catch((later: unknown) => context.log.error({ error: later }, 'no start after a failure'))
-    throw error
-  } finally {
-    server.inventory.forget()
-  }
-  const { status, outcome } = await makeItCount(context, server, change, wasRunning, step).catch((error: unknown): Counted => {
-    // the files are written: what went wrong is told with the change, and never leaves it unfinished
-    context.log.error({ error, apply: id }, 'a change could not be made to count')
-    return { status: 'complained', outcome: said(`The files are written, but they do not count yet: ${(error as Error).message}`) }
+    return new Applying(context, server, change, account).run()
   })
-  await context.applies.end(id, status, outcome)
-  if (change.undoes !== undefined) await context.applies.setStatus(change.undoes, 'undone')
-  await server.inventory.remember().catch((error: unknown) => context.log.error({ error }, 'packages were not remembered'))
-  return (await context.applies.get(id))!
 }
 
-/** Writing failed in the middle. What cannot be taken back now either is settled before the next change. */
-async function takeBack(context: Context, server: Server, id: number, files: Parameters<typeof putBack>[2], error: unknown): Promise<void> {
-  try {
-    await putBack(context, server, files)
-    await context.applies.end(id, 'failed', said(`Writing failed, and everything is as it was: ${(error as Error).message}`))
-  } catch (later) {
-    server.settled = null
-    context.log.error({ error: later, apply: id }, 'a failed change could not be taken back yet')
+/** A server between two states cannot be told how a change is to be made to count. */
+function refuseUnready({ row, console }: Server): void {
+  const { status } = console.state
+  if (status !== 'starting' && status !== 'stopping') return
+  const words =
+    status === 'starting' ? 'has not said yet that it is ready. Wait for it, or stop it first' : 'is stopping. Wait until it has'
+  throw new ServiceError('busy', 409, `${row.slug} ${words}; nothing was written.`)
+}
+
+/** One change on its way. */
+class Applying {
+  private id = 0
+  private files: ApplyFile[] = []
+  private readonly written: Written[] = []
+  private readonly step: Step = (name, detail = '') => this.context.applies.step(this.id, name, detail, this.at())
+
+  constructor(
+    private readonly context: Context,
+    private readonly server: Server,
+    private readonly change: Change,
+    private readonly account: string,
+  ) {}
+
+  private at(): string {
+    return this.context.now().toISOString()
+  }
+
+  async run(): Promise<ApplyRow> {
+    const { context, server, change } = this
+    const writes = await this.resolve()
+    this.files = await keepContents(context, writes)
+    const wasRunning = ['running', 'unattended'].includes(server.console.state.status)
+    const stopFirst = wasRunning && needsRestart(server, change) && server.console.lifecycle !== null
+    await this.begin()
+    try {
+      await this.write(writes, stopFirst)
+    } catch (error) {
+      await this.takeBack(error)
+      if (stopFirst)
+        await startServer(context, server).catch((later: unknown) => context.log.error({ error: later }, 'no start after a failure'))
+      throw error
+    } finally {
+      server.inventory.forget()
+    }
+    await this.finish(wasRunning)
+    return (await context.applies.get(this.id))!
+  }
+
+  private async resolve(): Promise<Write[]> {
+    const writes = await resolveWrites(this.context, this.server, this.change.actions)
+    if (this.change.kind !== 'undo') refuseBroken(this.server, writes)
+    return writes
+  }
+
+  private async begin(): Promise<void> {
+    const { context, server, change, account } = this
+    const { kind, title, undoes = null } = change
+    this.id = await context.applies.begin(
+      { serverId: server.row.id, kind, title, undoes, startedBy: account, startedAt: this.at() },
+      this.files,
+    )
+    await context.record.add({ at: this.at(), account, serverId: server.row.id, action: kind, detail: title })
+  }
+
+  private async write(writes: Write[], stopFirst: boolean): Promise<void> {
+    let last = writes
+    if (stopFirst) {
+      await this.step('stop')
+      await stopServer(this.server)
+      // servers save when they stop, and what they saved counts
+      last = await this.resolve()
+      this.files = await keepContents(this.context, last)
+      await this.context.applies.setFiles(this.id, this.files)
+    }
+    await writeAll(this.server, last, this.step, this.written)
+  }
+
+  /** Writing failed in the middle. What cannot be taken back now either is settled before the next change. */
+  private async takeBack(error: unknown): Promise<void> {
+    const { context, server } = this
+    try {
+      await this.keepLate()
+      const others = await putBack(context, server, this.files)
+      await releaseAll(server, this.written)
+      const why = (asServiceError(error) as Error).message
+      await context.applies.end(this.id, 'failed', said(`Nothing was changed, and everything is as it was${exceptFor(others)}: ${why}`))
+    } catch (later) {
+      server.settled = null
+      context.log.error({ error: later, apply: this.id }, 'a failed change could not be taken back yet')
+    }
+  }
+
+  /** The files are written: what goes wrong from here on is told with the change, and never leaves it unfinished. */
+  private async finish(wasRunning: boolean): Promise<void> {
+    const { context, server, change } = this
+    const { status, outcome } = await makeItCount(context, server, change, wasRunning, this.step).catch((error: unknown): Counted => {
+      context.log.error({ error, apply: this.id }, 'a change could not be made to count')
+      return { status: 'complained', outcome: said(`The files are written, but they do not count yet: ${(error as Error).message}`) }
+    })
+    try {
+      const words = [...(await this.keepLate()), ...(await this.writtenOver())]
+      // before the end, so that nothing is left where this is the last that is done
+      await releaseAll(server, this.written)
+      await context.applies.end(this.id, status, { ...outcome, message: [outcome.message, ...words].filter(Boolean).join(' ') })
+    } catch (error) {
+      server.settled = null
+      throw error
+    }
+    await server.inventory.remember().catch((error: unknown) => context.log.error({ error }, 'packages were not remembered'))
+  }
+
+  /** What others wrote at the moment of replacing is kept as what was before. @returns what to say of it */
+  private async keepLate(): Promise<string[]> {
+    const late = await lateWrites(this.server, this.written)
+    if (late.length === 0) return []
+    for (const { path, bytes } of late) {
+      const beforeSha = await this.context.blobs.put(bytes)
+      this.files = this.files.map((file) => (file.path === path ? { ...file, beforeSha } : file))
+    }
+    await this.context.applies.setFiles(this.id, this.files)
+    return late.map(({ path }) => `The server wrote ${path} at the same moment; what it wrote is kept here as what was before.`)
+  }
+
+  /** Whether what was written stands there still. @returns what to say of what does not */
+  private async writtenOver(): Promise<string[]> {
+    const words: string[] = []
+    for (const { path, afterSha } of this.files)
+      if ((await hashAt(this.server, path)) !== afterSha)
+        words.push(`${path} was written again since, by the server or somebody else. Open it to see what it holds now.`)
+    return words
   }
 }
+
+const exceptFor = (paths: readonly string[]): string =>
+  paths.length === 0 ? '' : `, but ${paths.join(', ')}, which others wrote meanwhile and which is left as they wrote it`
 
 /** A settings file that does not read is never written. */
 function refuseBroken(server: Server, writes: readonly Write[]): void {

@@ -14,11 +14,17 @@ import { ServerRepository, type ServerRow } from '../db/repositories/servers'
 import { SecretBox } from '../db/secrets'
 import { openPlace, type Place } from '../places'
 import type { Family } from '@pasticcio/core'
+import type { CommandPolicy } from './commands'
+import { ConsoleFeed } from './console-feed'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
 import { OpenStreams } from './open-streams'
+import { SiteOffers } from './sites'
 import { ChangesCache } from './tray'
 import { Tries } from './tries'
+import { Turns } from './turns'
+import { Unpacker } from './unpacker'
+import { ServerWork } from './work'
 import { WorkspaceCache } from './workspace'
 
 /** What services work with; tests make their own. */
@@ -46,8 +52,18 @@ export interface Context {
   readonly tries: Tries
   /** Servers that were opened, by number. */
   readonly opened: Map<number, Promise<Server>>
-  /** Servers that something is being written to. */
-  readonly locks: Set<number>
+  /** Which commands may be set from the page to run on this machine. */
+  readonly commands: CommandPolicy
+  /** So many changes of a server are kept in its history, beside those that are pinned or current. */
+  readonly keptChanges: number
+  /** A folder for what is on its way in. */
+  readonly scratch: string
+  readonly databaseFile: string
+  readonly offers: SiteOffers
+  /** Packages on their way into the pantry, one after the other. */
+  readonly intake: Turns
+  /** Opens archives, in a thread of its own. */
+  readonly unpacker: Unpacker
 }
 
 /** The demo's accounts have links instead of passwords; elsewhere there are none. */
@@ -65,27 +81,41 @@ export interface ContextOptions {
   readonly sites: readonly string[]
   /** Names of accounts that links sign in. */
   readonly linked?: readonly string[]
+  readonly commands?: CommandPolicy
+  readonly keptChanges?: number
+  readonly scratch: string
+  readonly databaseFile: string
+  /** The program of the thread that opens archives. */
+  readonly unpackThread: () => Promise<string>
 }
 
-export function createContext({ db, log, now, secret, sites, linked = [] }: ContextOptions): Context {
+export function createContext(options: ContextOptions): Context {
+  const { db, log, now, secret, sites, linked = [], commands = { kind: 'none' }, keptChanges = 500 } = options
+  const blobs = new BlobRepository(db, now)
   return {
     db,
     log,
     now,
     sites,
+    commands,
+    keptChanges,
+    scratch: options.scratch,
+    databaseFile: options.databaseFile,
+    offers: new SiteOffers(sites, log),
+    intake: new Turns(),
     signInLinks: { secret, accounts: linked },
     opened: new Map(),
-    locks: new Set(),
+    unpacker: new Unpacker(options.unpackThread),
     accounts: new AccountRepository(db),
     applies: new ApplyRepository(db),
     attempts: new AttemptRepository(db),
     streams: new OpenStreams(),
     tries: new Tries(),
-    blobs: new BlobRepository(db),
-    drafts: new DraftRepository(db),
+    blobs,
+    drafts: new DraftRepository(db, blobs),
     factory: new FactoryRepository(db),
     invitations: new InvitationRepository(db),
-    packages: new PackageRepository(db),
+    packages: new PackageRepository(db, blobs),
     record: new RecordRepository(db),
     servers: new ServerRepository(db, new SecretBox(secret)),
   }
@@ -97,9 +127,11 @@ export interface Server {
   readonly family: Family
   readonly place: Place
   readonly console: Console
+  readonly feed: ConsoleFeed
   readonly inventory: Inventory
   readonly workspace: WorkspaceCache
   readonly changes: ChangesCache
+  readonly work: ServerWork
   /** Whether what was interrupted has been settled since Pasticcio started. */
   settled: Promise<void> | null
 }
@@ -130,12 +162,24 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
   const inventory = new Inventory(context, row, family, place)
   // plugins write files of their own when they start
   console.listen({ line: (line) => line.event && ['ready', 'generated'].includes(line.event.type) && inventory.forget() })
-  return { row, family, place, console, inventory, workspace: new WorkspaceCache(), changes: new ChangesCache(), settled: null }
+  return {
+    row,
+    family,
+    place,
+    console,
+    feed: new ConsoleFeed(console),
+    inventory,
+    workspace: new WorkspaceCache(),
+    changes: new ChangesCache(),
+    work: new ServerWork(row.slug),
+    settled: null,
+  }
 }
 
 /** Closes all servers, as when Pasticcio stops. */
 export async function closeServers(context: Context): Promise<void> {
   await context.tries.close()
+  await context.unpacker.close()
   const servers = await Promise.allSettled(context.opened.values())
   context.opened.clear()
   for (const server of servers) {

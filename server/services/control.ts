@@ -9,6 +9,27 @@ export function requireLifecycle(server: Server): Lifecycle {
   return lifecycle
 }
 
+export type ControlAction = 'start' | 'stop' | 'restart'
+
+/** Starts, stops or restarts a server for somebody. @throws ServiceError `busy` while something else is done to it */
+export async function control(context: Context, server: Server, action: ControlAction, by: string): Promise<void> {
+  requireLifecycle(server)
+  if (action === 'stop' && (server.work.kind === 'start' || server.work.kind === 'restart')) return interrupt(server)
+  await server.work.run(action, by, async () => {
+    await context.record.add({ at: context.now().toISOString(), account: by, serverId: server.row.id, action, detail: '' })
+    if (action === 'start') await startServer(context, server)
+    else if (action === 'stop') await stopServer(server)
+    else await restartServer(context, server)
+  })
+}
+
+/** A server that does not get ready need not be waited for. */
+async function interrupt(server: Server): Promise<void> {
+  await stopServer(server)
+  await server.work.whenFree()
+  await stopServer(server)
+}
+
 /** Starts the server, and keeps the factory copies of what its plugins write at their first start. @returns the lines of the start */
 export async function startServer(context: Context, server: Server): Promise<NumberedLine[]> {
   const from = server.console.lastSeq

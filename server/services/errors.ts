@@ -36,6 +36,12 @@ export type ErrorCode =
   | 'no-access'
   | 'disk-full'
   | 'unreachable'
+  | 'claimed'
+  | 'database-busy'
+  | 'database-failed'
+  | 'plan-changed'
+  | 'in-use'
+  | 'wrong-method'
   | 'place-failed'
   | 'server-stopped'
   | 'server-running'
@@ -54,6 +60,8 @@ export const notFound = (what: string): ServiceError => new ServiceError('not-fo
 
 const PLACE: Readonly<Record<PlaceErrorCode, readonly [ErrorCode, number]>> = {
   outside: ['outside-folder', 400],
+  changed: ['drift', 409],
+  claimed: ['claimed', 409],
   denied: ['no-access', 502],
   'too-large': ['too-large', 413],
   full: ['disk-full', 507],
@@ -69,8 +77,39 @@ const CONSOLE: Readonly<Record<ConsoleErrorCode, readonly [ErrorCode, number]>> 
   unreachable: ['unreachable', 502],
 }
 
-/** Errors of places and consoles as those of services; others are given back as they are. */
+/** What SQLite says (https://www.sqlite.org/rescode.html), by the beginning of its code. */
+const DATABASE: readonly (readonly [RegExp, ErrorCode, number, string])[] = [
+  [
+    /^SQLITE_(BUSY|LOCKED)/,
+    'database-busy',
+    503,
+    'Another program, such as a backup, holds Pasticcio’s database. Nothing of this was done; try again in a moment.',
+  ],
+  [
+    /^SQLITE_FULL/,
+    'disk-full',
+    507,
+    'The disk that holds Pasticcio’s data is full. Nothing of this was done, and what was kept before is safe; make room, and try again.',
+  ],
+  [
+    /^SQLITE_(READONLY|CANTOPEN|PERM)/,
+    'database-failed',
+    503,
+    'Pasticcio may not write its data. Nothing of this was done, and what was kept before is safe; give its account the right to write in its data folder.',
+  ],
+  [
+    /^SQLITE_(IOERR|CORRUPT|NOTADB)/,
+    'database-failed',
+    503,
+    'Pasticcio’s database cannot be read or written as it should. The game servers’ files are as they are. Look after the disk, and take the data folder back from a backup if this stays.',
+  ],
+]
+
+/** Errors of places, consoles and the database as those of services; others are given back as they are. */
 export function asServiceError(error: unknown): unknown {
   const known = error instanceof PlaceError ? PLACE[error.code] : error instanceof ConsoleError ? CONSOLE[error.code] : null
-  return known ? new ServiceError(known[0], known[1], (error as Error).message, { cause: error }) : error
+  if (known) return new ServiceError(known[0], known[1], (error as Error).message, { cause: error })
+  const code = String((error as { code?: unknown } | null)?.code ?? '')
+  const found = DATABASE.find(([pattern]) => pattern.test(code))
+  return found ? new ServiceError(found[1], found[2], found[3], { cause: error }) : error
 }

@@ -38,3 +38,10 @@ export async function applyDetail(
   )
   return { ...row, files, steps: await context.applies.steps(id) }
 }
+
+/** Keeps a change however old it gets, or no longer. @throws ServiceError `not-found` */
+export async function pinApply(context: Context, server: Server, id: number, pinned: boolean): Promise<void> {
+  const row = await context.applies.get(id)
+  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  await context.applies.setPinned(id, pinned)
+}

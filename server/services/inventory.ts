@@ -11,15 +11,16 @@ import {
   readingFor,
   toJson,
   type Family,
+  type PackageAbout,
   type PackageInfo,
 } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import { factoryKey } from '../db/repositories/factory'
 import type { SeenPackage } from '../db/repositories/packages'
 import type { ServerRow } from '../db/repositories/servers'
-import type { Place, PlaceFile } from '../places'
-import { readArchive } from './archives'
+import { PlaceError, type Place, type PlaceFile } from '../places'
 import type { Context } from './context'
+import { ServiceError } from './errors'
 import { SIZES } from './sizes'
 
 /** A plugin as it is on the server. */
@@ -27,11 +28,18 @@ export interface Installed {
   readonly name: string
   readonly version: string
   readonly packagePath: string
-  readonly info: PackageInfo
+  readonly info: PackageAbout
   /** Settings and text files. */
   readonly files: readonly PlaceFile[]
   /** Files the server writes by itself. */
   readonly records: readonly PlaceFile[]
+  /** What of it could not be looked into, and why; the rest of it is here. */
+  readonly problems: readonly string[]
+}
+
+/** A package on the server; `defaults` where the pantry does not have them. */
+interface Found extends SeenPackage {
+  readonly defaults: Readonly<Record<string, string>> | null
 }
 
 /** A factory copy: its hash in the database, or the text itself where it is not kept there yet. */
@@ -42,7 +50,7 @@ export type FactoryCopy = { readonly sha: string } | { readonly text: string }
  * is another; nothing here writes to the database but `remember`, which is called by what writes anyway.
  */
 export class Inventory {
-  private packages: Map<string, SeenPackage> | null = null
+  private packages: Map<string, Found> | null = null
   /** Files that were looked into and are no packages, with what tells whether they still are the same. */
   private readonly strangers = new Map<string, string>()
   private game: { readonly size: number; readonly changed: number; readonly version: string } | null = null
@@ -87,16 +95,37 @@ export class Inventory {
   }
 
   /** The factory copy of a file of an installed plugin; null where none is known. */
-  async factoryOf(plugin: Pick<Installed, 'name' | 'version' | 'info'>, path: string): Promise<FactoryCopy | null> {
+  async factoryOf(plugin: Pick<Installed, 'name' | 'version' | 'packagePath'>, path: string): Promise<FactoryCopy | null> {
     this.factory ??= await this.context.factory.all(this.row.id)
     const sha = this.factory.get(factoryKey(plugin.name, plugin.version, path))
     if (sha) return { sha }
     const name = nameInFolder(this.family, plugin.name, path)
-    const text = name !== null && Object.hasOwn(plugin.info.defaults, name) ? plugin.info.defaults[name] : undefined
-    return text === undefined ? null : { text }
+    const found = this.packages?.get(plugin.packagePath)
+    if (name === null || !found) return null
+    if (found.packageId !== null) {
+      const shipped = (await this.defaultsOf(found.packageId)).get(name)
+      return shipped === undefined ? null : { sha: shipped }
+    }
+    return found.defaults && Object.hasOwn(found.defaults, name) ? { text: found.defaults[name]! } : null
   }
 
-  async factoryText(plugin: Pick<Installed, 'name' | 'version' | 'info'>, path: string): Promise<string | null> {
+  private readonly shipped = new Map<number, ReadonlyMap<string, string>>()
+
+  /** What a package of the pantry ships; it never changes. */
+  private async defaultsOf(packageId: number): Promise<ReadonlyMap<string, string>> {
+    const known = this.shipped.get(packageId) ?? (await this.context.packages.defaults(packageId))
+    this.shipped.set(packageId, known)
+    return known
+  }
+
+  /** Names of the settings files an installed plugin brought. */
+  async shippedNames(plugin: Pick<Installed, 'packagePath'>): Promise<string[]> {
+    const found = this.packages?.get(plugin.packagePath)
+    if (!found) return []
+    return found.packageId === null ? Object.keys(found.defaults ?? {}) : [...(await this.defaultsOf(found.packageId)).keys()]
+  }
+
+  async factoryText(plugin: Pick<Installed, 'name' | 'version' | 'packagePath'>, path: string): Promise<string | null> {
     const copy = await this.factoryOf(plugin, path)
     return copy && 'sha' in copy ? this.context.blobs.requireText(copy.sha) : (copy?.text ?? null)
   }
@@ -109,22 +138,34 @@ export class Inventory {
     for (const path of arrangement.find(this.family, [...listing.keys()])) {
       const seen = await this.packageAt(listing.get(path)!)
       if (!seen) continue
-      const { info } = seen
-      const own = await this.place.list(dataFolder(this.family, info.name), 4)
-      plugins.push({
-        name: info.name,
-        version: info.version,
-        packagePath: path,
-        info,
-        files: own.filter((file) => isSettingsFile(file.path, this.family)),
-        records: own.filter((file) => isRecord(file.path, this.family)),
-      })
+      plugins.push(await this.installed(seen))
     }
     return plugins.sort((a, b) => a.name.localeCompare(b.name))
   }
 
-  private async packageAt(file: PlaceFile): Promise<SeenPackage | null> {
-    this.packages ??= new Map((await this.context.packages.seen(this.row.id)).map((seen) => [seen.path, seen]))
+  /** A plugin with its files. What of them cannot be looked into is said of that plugin, and keeps nobody else back. */
+  private async installed({ path, info }: Found): Promise<Installed> {
+    const problems: string[] = []
+    const own = await this.place
+      .list(dataFolder(this.family, info.name), 4, ({ message }) => problems.push(message))
+      .catch((error: unknown) => {
+        if (!(error instanceof PlaceError) || error.code === 'unreachable') throw error
+        problems.push(error.message)
+        return []
+      })
+    return {
+      name: info.name,
+      version: info.version,
+      packagePath: path,
+      info,
+      files: own.filter((file) => isSettingsFile(file.path, this.family)),
+      records: own.filter((file) => isRecord(file.path, this.family)),
+      problems,
+    }
+  }
+
+  private async packageAt(file: PlaceFile): Promise<Found | null> {
+    this.packages ??= new Map((await this.context.packages.seen(this.row.id)).map((seen) => [seen.path, { ...seen, defaults: null }]))
     const known = this.packages.get(file.path)
     if (known && known.size === file.size && known.changed === file.changed) return known
     const mark = `${file.size} ${file.changed}`
@@ -133,15 +174,25 @@ export class Inventory {
     try {
       const bytes = await this.place.read(file.path, SIZES.package)
       if (!bytes) return null
-      const seen: SeenPackage = { ...file, sha: hashOf(bytes), info: await readArchive(bytes, this.family, file.path) }
-      this.packages.set(file.path, seen)
+      const found = await this.describe(file, bytes)
+      this.packages.set(file.path, found)
       this.unknown = true
-      return seen
+      return found
     } catch (error) {
+      if (!(error instanceof ServiceError || error instanceof PlaceError)) throw error
       this.context.log.warn({ path: file.path, error }, 'not a package')
       this.strangers.set(file.path, mark)
       return null
     }
+  }
+
+  /** One the pantry has need not be unpacked again. */
+  private async describe(file: PlaceFile, bytes: Uint8Array): Promise<Found> {
+    const sha = hashOf(bytes)
+    const known = (await this.context.packages.list(this.family.id)).find((row) => row.sha === sha)
+    if (known) return { ...file, sha, info: known.info, packageId: known.id, defaults: null }
+    const { defaults, ...info }: PackageInfo = await this.context.unpacker.describe(bytes, this.family, file.path)
+    return { ...file, sha, info, packageId: null, defaults }
   }
 
   /** The version of the game this server runs, as its own settings say. */
@@ -168,34 +219,38 @@ export class Inventory {
     this.unknown = false
     const seen = []
     for (const { packagePath, info } of plugins) {
-      const known = this.packages!.get(packagePath)!
-      const packageId = await this.keepPackage(known)
-      if (packageId !== null) seen.push({ path: known.path, size: known.size, changed: known.changed, packageId })
-      for (const [name, text] of Object.entries(info.defaults)) {
-        const path = `${dataFolder(this.family, info.name)}/${name}`
-        const sha = await this.context.blobs.put(Buffer.from(text, 'utf8'))
-        await this.context.factory.keep(this.row.id, info.name, info.version, path, sha)
+      const found = this.packages!.get(packagePath)!
+      const packageId = found.packageId ?? (await this.keepPackage(found))
+      if (packageId === null) {
+        await this.keepDefaults(info, found.defaults ?? {})
+        continue
       }
+      this.packages!.set(packagePath, { ...found, packageId, defaults: null })
+      seen.push({ path: found.path, size: found.size, changed: found.changed, packageId })
+      for (const [name, sha] of await this.defaultsOf(packageId)) await this.keepCopy(info, name, sha)
     }
     await this.context.packages.saveSeen(this.row.id, seen)
     this.factory = null
   }
 
+  private async keepDefaults(info: PackageAbout, defaults: Readonly<Record<string, string>>): Promise<void> {
+    for (const [name, text] of Object.entries(defaults))
+      await this.keepCopy(info, name, await this.context.blobs.put(Buffer.from(text, 'utf8')))
+  }
+
+  private keepCopy({ name, version }: PackageAbout, file: string, sha: string): Promise<void> {
+    return this.context.factory.keep(this.row.id, name, version, `${dataFolder(this.family, name)}/${file}`, sha)
+  }
+
   /** The number of a package in the pantry; null for one of which the pantry has another file, or that changed meanwhile. */
-  private async keepPackage({ path, sha, info }: SeenPackage): Promise<number | null> {
-    const { packages, blobs } = this.context
+  private async keepPackage({ path, sha, info, defaults }: Found): Promise<number | null> {
+    const { packages } = this.context
     const known = await packages.find(this.family.id, info.name, info.version)
     if (known) return known.sha === sha ? known.id : null
     const bytes = await this.place.read(path, SIZES.package)
     if (!bytes || hashOf(bytes) !== sha) return null
-    await blobs.put(bytes)
-    return packages.add({
-      familyId: this.family.id,
-      sha,
-      info,
-      origin: `found on ${this.row.slug}`,
-      addedAt: this.context.now().toISOString(),
-    })
+    const origin = `found on ${this.row.slug}`
+    return packages.add({ familyId: this.family.id, info, origin, addedAt: this.context.now().toISOString() }, bytes, defaults ?? {})
   }
 
   /** Keeps files that plugins wrote anew as their factory copies, where the package brought none. */

@@ -1,15 +1,21 @@
+import { ServiceError } from './errors'
+
 interface OpenStream {
   readonly accountId: number
   readonly session: string
   close(): void
 }
 
+/** So many pages may watch at once. */
+const MOST = 500
+
 /** Connections that stay open to show what happens as it comes. When a session ends, those it opened end with it. */
 export class OpenStreams {
   private readonly open = new Set<OpenStream>()
 
-  /** @returns forgets it, as when the other side went away */
+  /** @returns forgets it, as when the other side went away @throws ServiceError where there are too many */
   add(stream: OpenStream): () => void {
+    if (this.open.size >= MOST) throw new ServiceError('busy', 503, 'Too many pages watch Pasticcio at once. Close some of them.')
     this.open.add(stream)
     return () => void this.open.delete(stream)
   }

@@ -26,6 +26,8 @@ export interface PluginSummary {
   readonly authors: readonly string[]
   readonly files: readonly FileSummary[]
   readonly mine: number
+  /** What of it could not be looked into, and why. */
+  readonly problems: readonly string[]
   readonly update: { readonly to: string; readonly packageId: number } | null
 }
 
@@ -56,6 +58,7 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
       authors: plugin.info.authors,
       files,
       mine: files.reduce((sum, file) => sum + file.mine, 0),
+      problems: plugin.problems,
       update: update ? { to: update.to, packageId: update.packageId } : null,
     }
   })

@@ -1,15 +1,14 @@
-import { Readable } from 'node:stream'
-import type { ReadableStream as WebStream } from 'node:stream/web'
+import { randomUUID } from 'node:crypto'
+import { readFile, rm } from 'node:fs/promises'
+import { join } from 'node:path'
 import { planInstall, type InstallPlan, type Offer } from '@pasticcio/core'
-import { array, object, string } from 'yup'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
 import { applyChange } from './apply'
-import { readArchive } from './archives'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { SIZES } from './sizes'
+import { fetchPackage } from './sites'
 import { inRange, isNewer } from './versions'
 
 /** Puts a package into the pantry. @throws ServiceError when it is none, or another file of the same version is there */
@@ -21,8 +20,7 @@ export async function addPackage(
   origin: string,
   account: string,
 ): Promise<PackageRow> {
-  refuseLarge(bytes.length, fileName)
-  const info = await readArchive(bytes, server.family, fileName)
+  const { defaults, ...info } = await context.unpacker.describe(bytes, server.family, fileName)
   const known = await context.packages.find(server.family.id, info.name, info.version)
   if (known) {
     if (known.sha !== hashOf(bytes))
@@ -33,8 +31,7 @@ export async function addPackage(
       )
     return known
   }
-  const sha = await context.blobs.put(bytes)
-  await context.packages.add({ familyId: server.family.id, sha, info, origin, addedAt: context.now().toISOString() })
+  await context.packages.add({ familyId: server.family.id, info, origin, addedAt: context.now().toISOString() }, bytes, defaults)
   await context.record.add({
     at: context.now().toISOString(),
     account,
@@ -45,38 +42,26 @@ export async function addPackage(
   return (await context.packages.find(server.family.id, info.name, info.version))!
 }
 
-/** @throws ServiceError `too-large` */
-export function refuseLarge(size: number, fileName: string): void {
-  if (size > SIZES.package)
-    throw new ServiceError(
-      'too-large',
-      413,
-      `${fileName} is over ${SIZES.package / 1024 / 1024} MB, and packages that large are not taken.`,
-    )
+/** Puts a package that lies in a file into the pantry; the file is taken away. One after the other, since each is held whole. */
+export function addPackageFile(
+  context: Context,
+  server: Server,
+  file: string,
+  named: { readonly name: string; readonly origin: string },
+  account: string,
+): Promise<PackageRow> {
+  return context.intake.run(async () => {
+    try {
+      return await addPackage(context, server, await readFile(file), named.name, named.origin, account)
+    } finally {
+      await rm(file, { force: true })
+    }
+  })
 }
 
-/** What a plugin site answers. @throws ServiceError `bad-link`, `too-large` */
-async function fetchFrom(url: URL): Promise<Uint8Array> {
-  try {
-    const response = await fetch(url, { redirect: 'error', signal: AbortSignal.timeout(30_000) })
-    if (response.ok) return await bodyOf(response, url.pathname)
-    throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
-  } catch (error) {
-    if (error instanceof ServiceError) throw error
-    throw new ServiceError('bad-link', 502, `The plugin site did not answer. Check that it is up, and try again.`, { cause: error })
-  }
-}
-
-/** The bytes of an answer, given up on as soon as there are too many. */
-async function bodyOf(response: Response, fileName: string): Promise<Uint8Array> {
-  refuseLarge(Number(response.headers.get('content-length') ?? 0), fileName)
-  const parts: Uint8Array[] = []
-  let size = 0
-  for await (const part of response.body ? Readable.fromWeb(response.body as WebStream) : []) {
-    refuseLarge((size += (part as Uint8Array).length), fileName)
-    parts.push(part as Uint8Array)
-  }
-  return Buffer.concat(parts)
+/** A name for a file on its way in. */
+export function scratchFile(context: Context): string {
+  return join(context.scratch, randomUUID())
 }
 
 /** Fetches a package from a plugin site. Only sites that were set up are asked, and no redirect leads elsewhere. */
@@ -88,48 +73,25 @@ export async function addFromLink(context: Context, server: Server, link: string
       400,
       `Packages are fetched from ${context.sites.join(', ') || 'no site yet'} only. Download this one yourself and drop it here.`,
     )
-  const bytes = await fetchFrom(url)
-  return addPackage(context, server, bytes, url.pathname.split('/').pop() ?? 'package', 'from the plugin site', account)
+  const file = scratchFile(context)
+  try {
+    await fetchPackage(url, file)
+    const name = url.pathname.split('/').pop() || 'package'
+    return await addPackageFile(context, server, file, { name, origin: 'from the plugin site' }, account)
+  } finally {
+    await rm(file, { force: true })
+  }
 }
 
-export interface SiteOffer {
-  readonly name: string
-  readonly version: string
-  readonly summary: string
-  readonly game: string
-  readonly link: string
-}
-
-/** One package in the list a plugin site gives of what it has. */
-const offerSchema = object({
-  name: string().required(),
-  version: string().required(),
-  summary: string().default(''),
-  game: string().default(''),
-  link: string().required(),
-})
-
-/** What the plugin sites offer; a site that does not answer offers nothing. */
-export async function listSites(context: Context): Promise<SiteOffer[]> {
-  const lists = await Promise.all(
-    context.sites.map(async (site) => {
-      try {
-        const response = await fetch(`${site}/index.json`, { redirect: 'error', signal: AbortSignal.timeout(5_000) })
-        const list = await array()
-          .required()
-          .validate(await response.json())
-        // one that is not right keeps the others from nobody
-        return list
-          .filter((offer) => offerSchema.isValidSync(offer))
-          .map((offer) => offerSchema.cast(offer))
-          .map((offer) => ({ ...offer, link: new URL(offer.link, site).href }))
-      } catch (error) {
-        context.log.warn({ site, error }, 'the plugin site does not answer')
-        return []
-      }
-    }),
-  )
-  return lists.flat()
+/** Takes a package out of the pantry. @throws ServiceError `in-use` for one that lies on a server */
+export async function removePackage(context: Context, server: Server, id: number, account: string): Promise<void> {
+  const { info } = await requirePackage(context, server, id)
+  const servers = await context.packages.serversWith(id)
+  if (servers.length > 0)
+    throw new ServiceError('in-use', 409, `${info.name} ${info.version} is installed on ${servers.join(', ')}, so it stays in the pantry.`)
+  await context.packages.remove(id)
+  const detail = `${info.name} ${info.version}`
+  await context.record.add({ at: context.now().toISOString(), account, serverId: server.row.id, action: 'remove-package', detail })
 }
 
 export async function requirePackage(context: Context, server: Server, id: number): Promise<PackageRow> {

@@ -1,11 +1,12 @@
-import type { ApplyRow } from '../db/repositories/applies'
+import type { ApplyFile, ApplyRow } from '../db/repositories/applies'
 import { said } from './apply-outcome'
 import { hashAt, putBack } from './apply-writes'
 import type { Context, Server } from './context'
 
 /**
  * Settles what was interrupted on one server, once since Pasticcio started: a change is finished if all its files are
- * in place, and undone if not. A server that cannot be reached is tried again before the next change to it.
+ * in place, and undone if not. A server that cannot be reached is tried again before the next change to it. To be called
+ * while nothing else is done to the server.
  */
 export function settle(context: Context, server: Server): Promise<void> {
   if (!server.settled) {
@@ -24,19 +25,24 @@ async function settleNow(context: Context, server: Server): Promise<void> {
 
 async function settleOne(context: Context, server: Server, row: ApplyRow): Promise<void> {
   const files = await context.applies.files(row.id)
+  await server.place.claim()
   await server.place.sweep(files.map((file) => file.path))
   const now = await Promise.all(files.map((file) => hashAt(server, file.path)))
-  const written = files.filter((file, i) => now[i] === file.afterSha)
-  const complete = written.length === files.length
-  if (!complete) await putBack(context, server, written)
+  // what is neither old nor new was written by others since, and is left to them
+  const others = files.filter((file, i) => now[i] !== file.afterSha && now[i] !== file.beforeSha)
+  const isWritten = (file: ApplyFile, i: number): boolean => now[i] === file.afterSha && file.afterSha !== file.beforeSha
+  const complete = files.every((file, i) => isWritten(file, i) || others.includes(file)) && others.length < files.length
+  if (!complete) await putBack(context, server, files.filter(isWritten))
   server.inventory.forget()
+  const left =
+    others.length === 0 ? '' : ` ${others.map(({ path }) => path).join(', ')} was written by others since, and is as they left it.`
   await context.applies.end(
     row.id,
     complete ? 'written' : 'failed',
     said(
-      complete
+      (complete
         ? 'Pasticcio was stopped in the middle; all files had been written. Restart the server to make sure they count.'
-        : 'Pasticcio was stopped in the middle; the files are as they were before.',
+        : 'Pasticcio was stopped in the middle; the files are as they were before.') + left,
     ),
   )
   context.log.warn({ apply: row.id, complete }, 'an interrupted change was settled')

@@ -1,8 +1,9 @@
 import type { Account } from '../db/repositories/accounts'
 import type { ServerState } from '../consoles'
 import { placeInWords } from '../db/repositories/servers'
+import { requireAllowed } from './commands'
 import { openServer, requireServer, type Context, type Server } from './context'
-import { ServiceError } from './errors'
+import { ServiceError, asServiceError } from './errors'
 import { refuseTaken } from './survey'
 import type { ServerSetup } from './tries'
 
@@ -12,6 +13,8 @@ export interface ServerSummary extends ServerState {
   readonly family: string
   /** Where its files are, in words. */
   readonly folder: string
+  /** Why it cannot be opened; empty for nothing. */
+  readonly problem: string
 }
 
 /** The servers, with how they are right now. One that cannot be opened is listed as failed. */
@@ -19,9 +22,15 @@ export async function listServers(context: Context): Promise<ServerSummary[]> {
   const titles = new Map((await context.servers.families()).map(({ id, title }) => [id, title]))
   return Promise.all(
     (await context.servers.list()).map(async (row) => {
-      const opened = await openServer(context, row).catch(() => null)
-      const state = opened?.console.state ?? { status: 'failed' as const, players: null, ticks: null }
-      return { slug: row.slug, family: titles.get(row.familyId) ?? row.familyId, folder: placeInWords(row.connection), ...state }
+      const about = { slug: row.slug, family: titles.get(row.familyId) ?? row.familyId, folder: placeInWords(row.connection) }
+      try {
+        const { console, place } = await openServer(context, row)
+        await place.stat('.')
+        return { ...about, ...console.state, problem: '' }
+      } catch (error) {
+        const { message } = asServiceError(error) as Error
+        return { ...about, status: 'failed' as const, players: null, ticks: null, problem: message }
+      }
     }),
   )
 }
@@ -39,6 +48,7 @@ export async function addServer(context: Context, setup: NewServer, by: Account)
   const { slug, familyId, folder, command, tried, untried } = setup
   if (!untried && !(tried !== null && context.tries.passed(tried, setup)))
     throw new ServiceError('not-tried', 409, 'Try it first, exactly so as it is to be added.')
+  requireAllowed(context, command)
   await refuseTaken(context, folder)
   if (await context.servers.get(slug)) throw new ServiceError('name-taken', 409, `There is a server ${slug} already. Choose another name.`)
   if (!(await context.servers.families()).some(({ id }) => id === familyId))
@@ -65,6 +75,11 @@ export function commandOf(server: Server): readonly string[] | null {
 
 /** Changes how a server is started, which counts from its next start on. */
 export async function changeCommand(context: Context, server: Server, command: readonly string[], by: Account): Promise<void> {
+  await server.work.run('change', by.name, () => change(context, server, command, by))
+}
+
+async function change(context: Context, server: Server, command: readonly string[], by: Account): Promise<void> {
+  requireAllowed(context, command)
   requireStopped(server, 'change how it is started')
   if (commandOf(server) === null) throw new ServiceError('bad-input', 409, `${server.row.slug} is started by others, not from here.`)
   const { place, console } = server.row.connection
@@ -75,10 +90,12 @@ export async function changeCommand(context: Context, server: Server, command: r
 
 /** Forgets a server: its drafts, its history and its place here. Its files stay as they are. */
 export async function forgetServer(context: Context, server: Server, by: Account): Promise<void> {
-  requireStopped(server, 'forget it; its files stay as they are')
-  await record(context, server, by, 'forget-server', server.row.slug)
-  await letGo(context, server)
-  await context.servers.remove(server.row.id)
+  await server.work.run('change', by.name, async () => {
+    requireStopped(server, 'forget it; its files stay as they are')
+    await record(context, server, by, 'forget-server', server.row.slug)
+    await letGo(context, server)
+    await context.servers.remove(server.row.id)
+  })
 }
 
 function requireStopped({ row, console }: Server, what: string): void {

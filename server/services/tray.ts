@@ -101,10 +101,18 @@ function changesOf(context: Context, server: Server, { path, baseSha, sha }: Dra
   })
 }
 
-/** Writes the staged drafts to the server. What was applied leaves the tray; what was staged meanwhile stays. */
-export async function applyTray(context: Context, server: Server, account: string): Promise<ApplyRow> {
-  const drafts = await context.drafts.list(server.row.id)
-  if (drafts.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
+/** A draft as somebody looked at it before applying. */
+export interface Reviewed {
+  readonly path: string
+  readonly sha: string
+}
+
+/**
+ * Writes the drafts that were reviewed to the server; what is staged beside them stays. @throws ServiceError
+ * `draft-changed` where one of them is another by now: then nothing is written
+ */
+export async function applyTray(context: Context, server: Server, reviewed: readonly Reviewed[], account: string): Promise<ApplyRow> {
+  const drafts = pick(await context.drafts.list(server.row.id), reviewed)
   const actions = drafts.map((draft): PlannedAction => ({
     kind: 'put',
     path: draft.path,
@@ -113,9 +121,34 @@ export async function applyTray(context: Context, server: Server, account: strin
   }))
   const plugins = [...new Set(drafts.map((draft) => pluginOfPath(server.family, draft.path)).filter((name) => name !== null))]
   const title = await titleOf(context, server, drafts, plugins)
-  const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)
-  for (const draft of drafts) await context.drafts.removeIf(server.row.id, draft.path, draft.sha)
-  return row
+  // what was written leaves the tray as the change ends
+  return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)
+}
+
+function pick(drafts: readonly DraftRow[], reviewed: readonly Reviewed[]): DraftRow[] {
+  if (reviewed.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
+  return reviewed.map(({ path, sha }) => {
+    const draft = drafts.find((item) => item.path === path)
+    if (draft?.sha === sha) return draft
+    const what = draft
+      ? `${draft.changedBy} changed the draft of ${path} since you looked at it`
+      : `The draft of ${path} is no longer staged`
+    throw new ServiceError('draft-changed', 409, `${what}. Look at the review once more; nothing was written.`)
+  })
+}
+
+/** Takes drafts out of the tray: all, those of one path, or exactly the one that was looked at. */
+export async function discardDrafts(context: Context, server: Server, path?: string, sha?: string): Promise<void> {
+  for (const draft of await context.drafts.list(server.row.id)) {
+    if (path !== undefined && draft.path !== path) continue
+    const isOther = sha !== undefined && draft.sha !== sha
+    if (isOther || !(await context.drafts.removeIf(server.row.id, draft.path, draft.sha)))
+      throw new ServiceError(
+        'draft-changed',
+        409,
+        `${draft.changedBy} changed the draft of ${draft.path} meanwhile, so it was not discarded.`,
+      )
+  }
 }
 
 async function titleOf(context: Context, server: Server, drafts: readonly DraftRow[], plugins: readonly string[]): Promise<string> {

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { openConsole, type Console, type NumberedLine } from '../consoles'
 import { openPlace } from '../places'
+import { requireAllowed } from './commands'
 import type { Context } from './context'
 import { ServiceError, asServiceError, notFound } from './errors'
 import { refuseTaken } from './survey'
@@ -47,6 +48,7 @@ export class Tries {
 
   /** Starts trying, and does not wait. @throws ServiceError where another try is under way, or the folder is taken */
   async begin(context: Context, setup: ServerSetup): Promise<string> {
+    requireAllowed(context, setup.command)
     await refuseTaken(context, setup.folder)
     if ([...this.all.values()].some(({ status }) => status === 'running'))
       throw new ServiceError('busy', 409, 'Another server is being tried. Wait until that is done.')

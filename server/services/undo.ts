@@ -28,5 +28,5 @@ async function stageAgain(context: Context, server: Server, id: number, account:
   for (const { path, beforeSha, afterSha } of await context.applies.files(id))
     if (beforeSha && afterSha)
       // where somebody began a draft meanwhile, that one stays
-      await context.drafts.replace(server.row.id, { path, baseSha: beforeSha, sha: afterSha, changedBy: account, changedAt }, null)
+      await context.drafts.replace(server.row.id, { path, baseSha: beforeSha, sha: afterSha, changedBy: account, changedAt }, [], null)
 }

@@ -41,6 +41,8 @@ export interface PlanFile {
 }
 
 export interface UpdatePlan {
+  /** The hash of all that applying it would do: what is applied is what was looked at. */
+  readonly sha: string
   readonly plugin: string
   readonly from: string
   readonly to: string
@@ -91,10 +93,12 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
   if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
   const folder = dataFolder(server.family, plugin)
-  const files = await carryPlugin(server, installed, folder, row.info.defaults, choices)
+  const files = await carryPlugin(server, installed, folder, await context.packages.defaultTexts(packageId), choices)
   const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
   const plan = await planFor(context, server, packageId)
+  const steps = plan.steps.map(({ actions }) => actions)
   return {
+    sha: hashOf(JSON.stringify([steps, files.map(({ path, old, result }) => [path, old, result])])),
     plugin,
     from: installed.version,
     to: row.info.version,
@@ -134,7 +138,7 @@ async function carryPlugin(
   defaults: Readonly<Record<string, string>>,
   choices: PlanChoices,
 ): Promise<PlanFile[]> {
-  const names = new Set([...Object.keys(installed.info.defaults), ...Object.keys(defaults)])
+  const names = new Set([...(await server.inventory.shippedNames(installed)), ...Object.keys(defaults)])
   const factory: PluginFile[] = []
   const mine: PluginFile[] = []
   const update = Object.entries(defaults).map(([name, text]) => pluginFile(server.family, `${folder}/${name}`, text))
@@ -209,8 +213,21 @@ export async function choose(context: Context, server: Server, plugin: string, i
 }
 
 /** Replaces the package, writes the carried files, restarts and reads the console. @throws ServiceError when decisions are open */
-export async function applyUpdate(context: Context, server: Server, plugin: string, packageId: number, account: string): Promise<ApplyRow> {
+export async function applyUpdate(
+  context: Context,
+  server: Server,
+  plugin: string,
+  wanted: { readonly packageId: number; readonly planSha: string },
+  account: string,
+): Promise<ApplyRow> {
+  const { packageId, planSha } = wanted
   const plan = await planUpdate(context, server, plugin, packageId)
+  if (plan.sha !== planSha)
+    throw new ServiceError(
+      'plan-changed',
+      409,
+      'What this update would do is not what you looked at: a choice or a file was changed since. Look at the plan once more; nothing was written.',
+    )
   if (plan.problems.length > 0) throw new ServiceError('plan-blocked', 409, plan.problems[0]!)
   if (plan.staged.length > 0)
     throw new ServiceError(

@@ -4,7 +4,6 @@ import {
   getQuery,
   getRouterParams,
   isError,
-  readBody,
   setResponseHeader,
   setResponseStatus,
   type EventHandler,
@@ -16,7 +15,10 @@ import type { Account, Role } from '../db/repositories/accounts'
 import { accountOf, requireRole } from '../services/accounts'
 import { requireServer, type Context, type Server } from '../services/context'
 import { ServiceError, asServiceError } from '../services/errors'
+import { SIZES } from '../services/sizes'
 import { useContext } from './app-context'
+import { readJson } from './bodies'
+import { useEnvironment } from './environment'
 import { sessionOf } from './sessions'
 
 /** What a route works with, checked. */
@@ -37,6 +39,8 @@ export interface RouteOptions<Body extends Schema, Query extends Schema, Params 
   readonly body?: Body
   readonly query?: Query
   readonly params?: Params
+  /** How large the body may be, in bytes. */
+  readonly most?: number
 }
 
 type None = Schema<undefined>
@@ -50,17 +54,17 @@ export function openApi<Body extends Schema = None, Result = unknown>(
     const context = await useContext()
     try {
       refuseStrangers(event)
-      return await handle({ event, context, body: await bodyOf(event, options.body) })
+      return await handle({ event, context, body: await bodyOf(event, options.body, SIZES.openBody) })
     } catch (error) {
       return problem(event, context, error) as Result
     }
   })
 }
 
-async function bodyOf<Body extends Schema>(event: H3Event, shape: Body | undefined): Promise<InferType<Body>> {
+async function bodyOf<Body extends Schema>(event: H3Event, shape: Body | undefined, most: number): Promise<InferType<Body>> {
   if (!shape) return undefined
+  const body = await readJson(event, most)
   // checking strictly fills nothing in
-  const body: unknown = (await readBody(event)) ?? {}
   return shape.cast(await shape.validate(body, { strict: true, stripUnknown: false })) as InferType<Body>
 }
 
@@ -76,7 +80,7 @@ export function api<Body extends Schema = None, Query extends Schema = None, Par
       const account = requireRole(await accountOf(context, sessionOf(event)), options.role)
       const params = await options.params?.validate(getRouterParams(event, { decode: true }))
       const query = await options.query?.validate(getQuery(event))
-      const body = await bodyOf(event, options.body)
+      const body = await bodyOf(event, options.body, options.most ?? SIZES.body)
       return await handle({ event, context, account, body, query, params, server: () => serverOf(event, context) })
     } catch (error) {
       return problem(event, context, error) as Result
@@ -90,11 +94,18 @@ async function serverOf(event: H3Event, context: Context): Promise<Server> {
   return requireServer(context, (await slugParams.validate(getRouterParams(event, { decode: true }))).slug)
 }
 
-/** Requests that change something come from our own pages only. */
+/**
+ * Requests that change something come from our own pages only, which browsers tell (RFC 6454, section 7). Where the
+ * names Pasticcio answers to are set, no request for another name is answered at all: a page elsewhere could make its own
+ * name mean this machine.
+ */
 export function refuseStrangers(event: H3Event): void {
+  const { PASTICCIO_HOSTS: hosts, PASTICCIO_BEHIND_PROXY: behindProxy } = useEnvironment()
+  const host = (behindProxy && getHeader(event, 'x-forwarded-host')) || getHeader(event, 'host')
+  if (hosts.length > 0 && !hosts.includes(host ?? ''))
+    throw new ServiceError('not-allowed', 403, 'Pasticcio does not answer to this name. PASTICCIO_HOSTS says to which it does.')
   if (event.method === 'GET' || event.method === 'HEAD') return
   const origin = getHeader(event, 'origin')
-  const host = getHeader(event, 'host')
   if (origin && (!URL.canParse(origin) || new URL(origin).host !== host))
     throw new ServiceError('not-allowed', 403, 'This request came from another site.')
 }
@@ -117,18 +128,23 @@ export function problem(event: H3Event, context: Context, thrown: unknown): unkn
       : error instanceof ValidationError
         ? new ServiceError('bad-input', 400, `The request is not right: ${wordsOfValidation(error)}.`)
         : isError(error) && error.statusCode < 500
-          ? new ServiceError('bad-input', error.statusCode, `The request cannot be read: ${error.message}.`)
+          ? new ServiceError('bad-input', error.statusCode, 'The request cannot be read.')
           : null
-  if (!known) context.log.error({ error, path: event.path }, 'unexpected error')
   const status = known?.status ?? 500
+  const requestId = String(event.context['requestId'] ?? '')
+  if (status >= 500)
+    context.log.error({ error: known?.cause ?? error, requestId, method: event.method, path: event.path.split('?')[0] }, 'a request failed')
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
   if (known?.data['retryAfter']) setResponseHeader(event, 'retry-after', Number(known.data['retryAfter']))
   return {
     type: `about:blank#${known?.code ?? 'internal'}`,
     code: known?.code ?? 'internal',
-    title: known?.message ?? 'Something went wrong inside Pasticcio. Nothing was lost; its log says more.',
+    title:
+      known?.message ??
+      `Something went wrong inside Pasticcio, and what you asked for was not done. What was kept before is safe. Its log says more at “${requestId}”.`,
     status,
+    ...(status >= 500 ? { requestId } : {}),
     ...known?.data,
   }
 }

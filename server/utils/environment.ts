@@ -1,5 +1,7 @@
-import { ValidationError, array, boolean, lazy, object, string, type InferType } from 'yup'
+import { isAbsolute } from 'node:path'
+import { ValidationError, array, boolean, lazy, mixed, number, object, string, type InferType } from 'yup'
 import { ROLES } from '../db/repositories/accounts'
+import { readPolicy, type CommandPolicy } from '../services/commands'
 
 const serverSchema = object({
   slug: string()
@@ -49,6 +51,29 @@ const schema = object({
     'PASTICCIO_ORIGIN takes an origin as in https://panel.example, and “${value}” is none',
     (value) => value === undefined || isOrigin(value),
   ),
+  /** Names Pasticcio answers to, with their ports where these are not the usual ones; empty for any. */
+  PASTICCIO_HOSTS: array(
+    string()
+      .required()
+      .matches(/^[a-zA-Z0-9.:[\]-]+$/, 'PASTICCIO_HOSTS takes names as in panel.example or 127.0.0.1:3000, and “${value}” is none'),
+  )
+    .transform((_value, text: unknown) => (text === undefined ? [] : listOf(text)))
+    .default([]),
+  /** Commands that owners may set to run on this machine: `none`, `any`, or programs by their full paths. */
+  PASTICCIO_COMMANDS: mixed<CommandPolicy>()
+    .transform((_value, text: unknown) => readPolicy(String(text)))
+    .test(
+      'programs',
+      'PASTICCIO_COMMANDS takes any, none, or full paths as in /srv/game/start.sh',
+      (policy) => policy === undefined || policy.kind !== 'programs' || policy.programs.every((program) => isAbsolute(program)),
+    )
+    .default({ kind: 'none' }),
+  /** So many changes of each server are kept in its history. */
+  PASTICCIO_KEEP_CHANGES: number()
+    .typeError('PASTICCIO_KEEP_CHANGES takes a number')
+    .integer()
+    .min(10, 'PASTICCIO_KEEP_CHANGES takes 10 or more')
+    .default(500),
   /** A server to add at the first start, as JSON. */
   PASTICCIO_SERVER: lazy((text: unknown) => (text ? serverSchema.json() : serverSchema.optional().default(undefined))),
   LOG_LEVEL: string()
@@ -67,4 +92,18 @@ export function readEnvironment(from: NodeJS.ProcessEnv = process.env): Environm
     if (error instanceof ValidationError) throw new Error(`${error.message}.`, { cause: error })
     throw error
   }
+}
+
+let own: Environment | null = null
+
+/** The settings of this process, read once. */
+export function useEnvironment(): Environment {
+  own ??= readEnvironment()
+  return own
+}
+
+/** Variables that look like ours and are none, as where one is misspelt. */
+export function strangeVariables(from: NodeJS.ProcessEnv = process.env): string[] {
+  const known = new Set([...Object.keys(schema.fields), 'PASTICCIO_DEMO', 'PASTICCIO_GAME'])
+  return Object.keys(from).filter((name) => name.startsWith('PASTICCIO_') && !known.has(name))
 }

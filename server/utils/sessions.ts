@@ -1,7 +1,7 @@
 import { isIPv6 } from 'node:net'
 import { deleteCookie, getCookie, getRequestIP, getRequestProtocol, setCookie, type H3Event } from 'h3'
 import { SESSION_DAYS, type Session } from '../services/accounts'
-import { readEnvironment } from './environment'
+import { useEnvironment } from './environment'
 
 const SESSION_COOKIE = 'pasticcio_session'
 
@@ -12,7 +12,7 @@ export function sessionOf(event: H3Event): string | undefined {
 
 /** Gives the browser its session. Scripts cannot read it, and it goes with requests of our own pages only. */
 export function keepSession(event: H3Event, { token }: Session): void {
-  const secure = getRequestProtocol(event, { xForwardedProto: readEnvironment().PASTICCIO_BEHIND_PROXY }) === 'https'
+  const secure = getRequestProtocol(event, { xForwardedProto: useEnvironment().PASTICCIO_BEHIND_PROXY }) === 'https'
   setCookie(event, SESSION_COOKIE, token, { httpOnly: true, sameSite: 'strict', secure, path: '/', maxAge: SESSION_DAYS * 86_400 })
 }
 
@@ -22,7 +22,7 @@ export function dropSession(event: H3Event): void {
 
 /** Where a request comes from, as attempts are counted by it. */
 export function addressOf(event: H3Event): string {
-  return addressKey(getRequestIP(event, { xForwardedFor: readEnvironment().PASTICCIO_BEHIND_PROXY }) ?? 'unknown')
+  return addressKey(getRequestIP(event, { xForwardedFor: useEnvironment().PASTICCIO_BEHIND_PROXY }) ?? 'unknown')
 }
 
 /** An IPv4 address, also one written as IPv6, or the network of 64 bits that one household's IPv6 addresses share. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { DraftChanged, createDraft, type Draft, type Kept } from '../../app/drafts/draft'
+import type { SavedDraft } from '../../app/utils/types'
 import { draftView, engineOf, viewOf } from './world'
 
 const TEXT = '# Marks a newcomer has.\nstart: 250\nmost: 50\n'
@@ -9,13 +10,14 @@ describe('a draft', () => {
   beforeEach(() => void vi.useFakeTimers())
   afterEach(() => void vi.useRealTimers())
 
-  function make(keep: (kept: Kept) => Promise<string | null> = async () => 'sha 1', view = viewOf(TEXT)) {
+  function make(keep: (kept: Kept) => Promise<string | null | SavedDraft> = async () => 'sha 1', view = viewOf(TEXT)) {
     const kept: Kept[] = []
     const draft = createDraft(view, {
       engine: engineOf(view.draft?.text ?? view.text),
       keep: async (input) => {
         kept.push(input)
-        return keep(input)
+        const answer = await keep(input)
+        return typeof answer === 'object' && answer !== null ? answer : { draftSha: answer, baseSha: input.baseSha, merged: null }
       },
     })
     return { draft, kept }
@@ -85,7 +87,7 @@ describe('a draft', () => {
           return result
         },
       },
-      keep: async () => 'sha',
+      keep: async () => ({ draftSha: 'sha', baseSha: 'base', merged: null }),
     })
     await draft.operate({ kind: 'set', pointer: '/most', value: { number: '7' } })
     expect(draft.text.value).toBe('# typed\n' + TEXT.replace('most: 50', 'most: 7'))
@@ -116,6 +118,39 @@ describe('a draft', () => {
       }),
       { numRuns: 60 },
     )
+  })
+
+  describe('brought together with what somebody else did', () => {
+    const merged = (text: string) => ({ draftSha: 'both', baseSha: 'base', merged: { text, with: 'maren', sentSha: 'mine' } })
+
+    it('has the text of both, and goes on from it', async () => {
+      const { draft, kept } = make(async ({ text }) => merged(text.replace('most: 50', 'most: 60')))
+      type(draft, '# mine\n')
+      await draft.flush()
+      expect([draft.text.value, draft.state.value]).toEqual([TEXT.replace('most: 50', 'most: 60') + '# mine\n', 'kept'])
+      await vi.advanceTimersByTimeAsync(5000)
+      expect(kept.length).toBe(1)
+      // what somebody else did is not taken out by going back
+      draft.undo()
+      expect(draft.text.value).toContain('most: 60')
+      type(draft, '# more\n')
+      await draft.flush()
+      expect(kept[1]).toMatchObject({ draftSha: 'both' })
+    })
+
+    it('what is typed while it comes is made from what was sent', async () => {
+      let answer: (saved: SavedDraft) => void = () => undefined
+      const { draft, kept } = make(() => new Promise((resolve) => (answer = resolve)))
+      type(draft, '# mine\n')
+      const flushing = draft.flush()
+      await vi.advanceTimersByTimeAsync(0)
+      type(draft, '# later\n')
+      answer(merged(TEXT.replace('most: 50', 'most: 60') + '# mine\n'))
+      await flushing
+      expect([draft.text.value, draft.state.value]).toEqual([TEXT + '# mine\n# later\n', 'waiting'])
+      await vi.advanceTimersByTimeAsync(350)
+      expect(kept[1]).toMatchObject({ text: TEXT + '# mine\n# later\n', draftSha: 'mine' })
+    })
   })
 
   describe('in conflict with somebody else', () => {

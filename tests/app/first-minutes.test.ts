@@ -1,5 +1,5 @@
 import { parseArgsStringToArgv } from 'string-argv'
-import { mount, type VueWrapper } from '@vue/test-utils'
+import type { VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import AccountMenu from '../../app/components/frame/AccountMenu.vue'
 import TopShell from '../../app/components/frame/TopShell.vue'
@@ -26,34 +26,16 @@ import { cspNonce } from '../../app/utils/csp-nonce'
 import { quotedWord } from '../../app/utils/quoted-word'
 import { momentOf } from '../../app/utils/moments'
 import type { Person, Survey, Try } from '../../app/utils/types'
+import { button, route, show, text } from './pages'
 import { answering, navigated, overviewOf, until } from './world'
 
-const route = { path: '/servers', query: {} as Record<string, string>, params: {} }
-const open: VueWrapper[] = []
-function show(component: Parameters<typeof mount>[0], props: Record<string, unknown> = {}): VueWrapper {
-  const wrapper = mount(component as never, { props, attachTo: document.body } as never) as VueWrapper
-  open.push(wrapper)
-  return wrapper
-}
-const text = (): string => document.body.textContent!.replace(/\s+/g, ' ')
-const button = (name: string): HTMLButtonElement => {
-  const found = [...document.querySelectorAll('button')].find(
-    (item) => (item.getAttribute('aria-label') ?? item.textContent!.trim()) === name,
-  )
-  if (!found) throw new Error(`there is no button ${name} in ${text()}`)
-  return found
-}
 const type = async (wrapper: VueWrapper, id: string, value: string): Promise<void> => wrapper.get(`#${id}`).setValue(value)
 const maren = { name: 'maren', role: 'owner', hasPassword: true } as const
 
 beforeEach(() => {
-  route.query = {}
-  Object.assign(globalThis, { useRoute: () => route, useRouter: () => ({ push: vi.fn() }) })
   useSessionStore().me = maren
 })
 afterEach(() => {
-  for (const wrapper of open.splice(0)) wrapper.unmount()
-  document.body.innerHTML = ''
   onSignedOut(() => undefined)
   window.location.hash = ''
   vi.unstubAllGlobals()
@@ -155,7 +137,7 @@ describe('the session', () => {
   })
 
   it.each([
-    ['owner', ['Servers', 'People', 'Your account', 'Sign out']],
+    ['owner', ['Servers', 'People', 'Storage', 'Your account', 'Sign out']],
     ['viewer', ['Servers', 'Your account', 'Sign out']],
   ] as const)('has a menu for the %s', async (role, expected) => {
     useSessionStore().me = { ...maren, role }

@@ -27,11 +27,13 @@ import { useTask } from '../../app/composables/use-task'
 import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
+import { bytesOf } from '../../app/utils/bytes'
 import { counted } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
 import { housePages } from '../../app/utils/house-pages'
 import { momentOf } from '../../app/utils/moments'
 import { quotedWord } from '../../app/utils/quoted-word'
+import { STATUS_WORDS } from '../../app/utils/status-words'
 import { navigated } from './world'
 
 vi.mock('../../app/drafts/worker-engine', async () => {
@@ -44,7 +46,7 @@ vi.mock('../../app/drafts/worker-engine', async () => {
   return { openWorkerEngine }
 })
 
-const utils = { ApiProblem, callApi, onSignedOut, wordsOf, counted, cspNonce, housePages, momentOf, quotedWord }
+const utils = { ApiProblem, callApi, onSignedOut, wordsOf, bytesOf, counted, cspNonce, housePages, momentOf, quotedWord, STATUS_WORDS }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
 Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([

@@ -77,6 +77,7 @@ const moved = decision({
 })
 const text = 'claiming:\n  # How long.\n  pause-ticks: 2\ntax: 5\n'
 const updatePlan = (decisions: Decision[], more: Partial<UpdatePlan> = {}): UpdatePlan => ({
+  sha: 'plan 1',
   plugin: 'Hampers',
   from: '2.4.0',
   to: '3.0.0',
@@ -252,6 +253,11 @@ describe('the pantry', () => {
       'GET /pantry': {
         packages: [pack(1, 'Purse', '1.0.0'), pack(2, 'Gangway', '1.2.0'), pack(3, 'Gangway', '1.3.0')],
         offers: [offer, { ...offer, name: 'Purse' }],
+        sites: [
+          { origin: 'http://site', status: 'answered', problem: '' },
+          { origin: 'http://slow', status: 'asking', problem: '' },
+          { origin: 'http://down', status: 'failed', problem: 'http://down did not answer.' },
+        ],
       },
       'GET /installs/plan': plan,
       'POST /installs': { id: 3, status: 'verified', outcome: { lines: [], complaints: [], message: '' } },
@@ -271,7 +277,24 @@ describe('the pantry', () => {
     expect(list.findAll('button').map((button) => button.text())).toEqual(['1.0.0 on the server', '1.2.0 install', '1.3.0 install'])
     await list.findAll('button')[1]!.trigger('click')
     await until(() => expect(pantry.plan?.steps[0]?.plugin).toBe('Gangway'))
-    expect(show(SiteOffers).text()).toContain('Signboard')
+    const offers = show(SiteOffers).text()
+    for (const words of ['Signboard', 'http://slow is being asked', 'http://down did not answer.']) expect(offers).toContain(words)
+    expect(offers).not.toContain('http://site ')
+  })
+
+  it('lets a package go that nobody needs, and says why another stays', async () => {
+    const inUse = () => {
+      throw { status: 409, code: 'in-use', title: 'Purse 1.0.0 is installed on lantern-row.' }
+    }
+    const { asked } = answers({ 'DELETE /pantry/3': { ok: true }, 'DELETE /pantry/1': inUse })
+    const pantry = usePantryStore()
+    await pantry.load()
+    await pantry.choose(pantry.packages[2]!)
+    await pantry.remove(pantry.packages[2]!)
+    expect(asked.map(({ key }) => key)).toContain('DELETE /pantry/3')
+    expect(pantry.chosen).toBeNull()
+    await pantry.remove(pantry.packages[0]!)
+    expect(pantry.problem).toContain('is installed on lantern-row')
   })
 
   it('takes packages by link and file, and says what is wrong with one', async () => {

@@ -22,6 +22,7 @@ const applied = (status: ApplyRow['status']): ApplyRow => ({
   outcome: { lines: [], complaints: [{ plugin: 'Purse', path: PATH, line: 2, reason: 'no' }], message: '' },
   startedBy: 'maren',
   startedAt: '2026-11-26T12:00:00Z',
+  pinned: false,
 })
 const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   path: PATH,
@@ -73,12 +74,14 @@ describe('the server at hand', () => {
     expect(events.url).toBe('/api/servers/lantern-row/events')
     events.say('state', { status: 'running', players: 3, ticks: 20 })
     events.say('lines', [{ seq: 1, time: '', level: 'info', text: 'a', event: null }])
-    events.say('line', { seq: 2, time: '', level: 'info', text: 'b', event: null })
+    events.say('more', [{ seq: 2, time: '', level: 'info', text: 'b', event: null }])
     expect(server.state.players).toBe(3)
     expect(server.lines.map((line) => line.text)).toEqual(['a', 'b'])
     expect(server.complaints).toEqual([{ plugin: 'Purse', path: PATH, line: 2, reason: 'no' }])
     const before = asked.length
-    events.say('line', { seq: 3, time: '', level: 'info', text: 'ready', event: { type: 'ready' } })
+    // what is left out between them is said
+    events.say('more', [{ seq: 9, time: '', level: 'info', text: 'ready', event: { type: 'ready' } }])
+    expect(server.lines.map((line) => line.text)).toEqual(['a', 'b', '… 6 lines left out', 'ready'])
     await until(() => expect(asked.length).toBe(before + 1))
     server.close()
     expect(events.closed).toBe(true)

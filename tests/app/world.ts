@@ -58,6 +58,7 @@ export function overviewOf(more: Partial<Overview> = {}): Overview {
     authors: [],
     files: files.map((path) => file(path)),
     mine: 2,
+    problems: [],
     update,
   })
   return {

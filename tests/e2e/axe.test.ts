@@ -184,7 +184,8 @@ describe('every page and state, as axe-core sees it', () => {
     const status = await page.evaluate(async () => {
       const path = 'extras/Hampers/settings.yml'
       const view = (await (await fetch(`/api/servers/lantern-row/file?path=${path}`)).json()) as { text: string; sha: string }
-      const body = JSON.stringify({ path, text: `${view.text}# another hand\n`, baseSha: view.sha, draftSha: null })
+      const text = view.text.replace(/save-every: .*/, 'save-every: 55')
+      const body = JSON.stringify({ path, text, baseSha: view.sha, draftSha: null })
       return (await fetch('/api/servers/lantern-row/draft', { method: 'PUT', body, headers: { 'content-type': 'application/json' } }))
         .status
     })

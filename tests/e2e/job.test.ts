@@ -177,21 +177,43 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await readsNoMore(page, '2 changes in 1 file')
   })
 
-  it('4: of two people on one file each sees both sides, and nothing is lost', async () => {
+  /** Somebody else, with the same file open, keeps a draft of it. */
+  const another = (from: string, to: string): Promise<number> =>
+    page.evaluate(
+      async (what, into) => {
+        const path = 'extras/Hampers/settings.yml'
+        const view = (await (await fetch(`/api/servers/lantern-row/file?path=${path}`)).json()) as { text: string; sha: string }
+        const text = view.text.replace(what, into)
+        const body = JSON.stringify({ path, text, baseSha: view.sha, draftSha: null })
+        const headers = { 'content-type': 'application/json' }
+        return (await fetch('/api/servers/lantern-row/draft', { method: 'PUT', body, headers })).status
+      },
+      from,
+      to,
+    )
+  const discardAll = async (): Promise<void> => {
+    await press(page, 'Discard')
+    await page.click('.confirm-acts .btn:not(.quiet)')
+  }
+  const saveEvery = (): string => /save-every: \d+/.exec(settings())![0]
+
+  it('4: what two people change in one file comes together, where it is not the same', async () => {
     await openSheet()
-    // somebody else, with the same file open
-    const kept = await page.evaluate(async () => {
-      const path = 'extras/Hampers/settings.yml'
-      const view = (await (await fetch(`/api/servers/lantern-row/file?path=${path}`)).json()) as { text: string; sha: string }
-      const body = JSON.stringify({ path, text: `${view.text}# another hand\n`, baseSha: view.sha, draftSha: null })
-      const headers = { 'content-type': 'application/json' }
-      return (await fetch('/api/servers/lantern-row/draft', { method: 'PUT', body, headers })).status
-    })
-    expect(kept).toBe(200)
+    expect(await another('loudness: ', 'loudness: 0.3 # ')).toBe(200)
+    await set('/general/save-every', '77')
+    await reads(page, 'changed extras/Hampers/settings.yml too')
+    await reads(page, '2 changes in 1 file')
+    await discardAll()
+    await readsNoMore(page, '2 changes in 1 file')
+  })
+
+  it('4: where it is the same, each sees both sides, and nothing is lost', async () => {
+    await openSheet()
+    expect(await another(saveEvery(), 'save-every: 55')).toBe(200)
     await set('/general/save-every', '77')
     await reads(page, 'changed this file while you did')
     await press(page, 'Show the difference')
-    await reads(page, '# another hand')
+    await reads(page, 'save-every: 55')
     await reads(page, 'save-every: 77')
     await press(page, 'Go on with theirs')
     await readsNoMore(page, 'changed this file while you did')
@@ -201,8 +223,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
       {},
       line('/general/save-every'),
     )
-    await press(page, 'Discard')
-    await page.click('.confirm-acts .btn:not(.quiet)')
+    await discardAll()
     await readsNoMore(page, '1 change in 1 file')
   })
 
@@ -216,8 +237,13 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await page.goto(`${app.origin}/s/lantern-row/review`)
     await reads(page, 'was changed on the server since this draft was begun')
     expect(settings()).toContain('waiting: 9')
+    await press(page, 'Bring both together')
+    await readsNoMore(page, 'was changed on the server since this draft was begun')
+    // changed back there, which is a change as well
     writeFileSync(path, before)
     await page.goto(`${app.origin}/s/lantern-row/review`)
+    await press(page, 'Bring both together')
+    await readsNoMore(page, 'was changed on the server since this draft was begun')
     await press(page, 'Apply to lantern-row Ctrl Enter')
     await reads(page, 'Applied: 1 change in Hampers')
   })

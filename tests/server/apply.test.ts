@@ -4,10 +4,10 @@ import { hashOf } from '../../server/db/repositories/blobs'
 import { applyChange } from '../../server/services/apply'
 import { startServer } from '../../server/services/control'
 import { historyOf } from '../../server/services/history'
-import { applyTray, listTray, trayText } from '../../server/services/tray'
+import { listTray, trayText } from '../../server/services/tray'
 import { settle } from '../../server/services/recovery'
 import { undoApply } from '../../server/services/undo'
-import { draft as draftIn, makeWorld, type World } from './world'
+import { applyAll, draft as draftIn, makeWorld, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
 
@@ -23,7 +23,7 @@ describe('apply', () => {
 
   it('writes, reloads, and says the plugin took it', async () => {
     await draft((text) => text.replace('start: 250', 'start: 400'))
-    const row = await applyTray(world.context, await world.server(), 'tobiah')
+    const row = await applyAll(world, 'tobiah')
     expect(row).toMatchObject({ status: 'verified', title: '1 change in Purse', startedBy: 'tobiah' })
     expect(world.read(PURSE)).toContain('start: 400')
     expect(row.outcome.lines.join()).toContain('newcomers start with 400 marks')
@@ -33,7 +33,7 @@ describe('apply', () => {
 
   it('brings the console’s complaint with file and line, and goes back with the draft kept', async () => {
     await draft((text) => text.replace('interest: 0.01', 'interest: 7'))
-    const row = await applyTray(world.context, await world.server(), 'tobiah')
+    const row = await applyAll(world, 'tobiah')
     expect(row.status).toBe('complained')
     expect(row.outcome.complaints).toEqual([{ plugin: 'Purse', path: PURSE, line: 26, reason: 'bank.interest must be at most 1, not 7' }])
     await undoApply(world.context, await world.server(), row.id, 'tobiah')
@@ -46,7 +46,7 @@ describe('apply', () => {
     await draft((text) => text.replace('start: 250', 'start: 400'))
     const theirs = world.read(PURSE).replace('most: 50', 'most: 60')
     writeFileSync(world.path(PURSE), theirs)
-    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({ code: 'drift', status: 409 })
+    await expect(applyAll(world, 'tobiah')).rejects.toMatchObject({ code: 'drift', status: 409 })
     expect(world.read(PURSE)).toBe(theirs)
     expect((await listTray(world.context, await world.server()))[0]!.drifted).toBe(true)
     expect((await trayText(world.context, await world.server(), PURSE)).now).toBe(theirs)
@@ -54,7 +54,7 @@ describe('apply', () => {
 
   it('writes no file that does not read, and names the line', async () => {
     await draft((text) => text.replace('start: 250', 'start: "250'))
-    await expect(applyTray(world.context, await world.server(), 'tobiah')).rejects.toMatchObject({
+    await expect(applyAll(world, 'tobiah')).rejects.toMatchObject({
       code: 'has-errors',
       message: expect.stringMatching(/^Line 16 of extras\/Purse\/settings.yml/) as unknown,
     })
@@ -89,7 +89,8 @@ describe('apply', () => {
 
   it('one writer at a time', async () => {
     const server = await world.server()
-    world.context.locks.add(server.row.id)
+    let free = (): void => undefined
+    const busy = server.work.run('write', 'tobiah', () => new Promise<void>((resolve) => (free = resolve)))
     await expect(
       applyChange(
         world.context,
@@ -97,7 +98,9 @@ describe('apply', () => {
         { kind: 'settings', title: 'x', actions: [{ kind: 'remove', path: 'a.yml' }], plugins: [], restart: false },
         'maren',
       ),
-    ).rejects.toMatchObject({ code: 'busy' })
+    ).rejects.toMatchObject({ code: 'busy', message: expect.stringContaining('tobiah is writing to it') as unknown })
+    free()
+    await busy
   })
 
   describe('killed in the middle', () => {

@@ -1,10 +1,11 @@
 import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { places } from '../../server/places'
 import { startServer } from '../../server/services/control'
-import { saveDraft, viewFile } from '../../server/services/settings'
-import { applyTray, trayText } from '../../server/services/tray'
+import { saveDraft } from '../../server/services/drafts'
+import { viewFile } from '../../server/services/settings'
+import { trayText } from '../../server/services/tray'
 import { faults, faultyDriver } from './toys/faulty-place'
-import { draft, makeWorld, type World } from './world'
+import { applyAll, draft, makeWorld, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
 beforeAll(() => void places.register(faultyDriver as never))
@@ -21,7 +22,7 @@ describe('drafts of two people', () => {
     const server = await world.server()
     const view = await viewFile(world.context, server, PURSE)
     const of = (text: string, draftSha: string | null) => ({ path: PURSE, text, baseSha: view.sha, draftSha })
-    const first = await saveDraft(world.context, server, of(view.text + '# tobiah\n', null), 'tobiah')
+    const { draftSha: first } = await saveDraft(world.context, server, of(view.text + '# tobiah\n', null), 'tobiah')
     const second = saveDraft(world.context, server, of(view.text + '# maren\n', null), 'maren')
     await expect(second).rejects.toMatchObject({
       code: 'draft-changed',
@@ -64,7 +65,7 @@ describe('drafts of two people', () => {
       faults.clear()
       await saveDraft(world.context, server, later, 'maren')
     })
-    await applyTray(world.context, server, 'tobiah')
+    await applyAll(world, 'tobiah')
     expect(world.read(PURSE)).toContain('start: 400')
     expect((await trayText(world.context, server, PURSE)).draft).toContain('# later')
   })

@@ -15,6 +15,9 @@ describe('the environment', () => {
       PASTICCIO_OWNER_LINK: false,
       PASTICCIO_BEHIND_PROXY: false,
       PASTICCIO_ORIGIN: undefined,
+      PASTICCIO_HOSTS: [],
+      PASTICCIO_COMMANDS: { kind: 'none' },
+      PASTICCIO_KEEP_CHANGES: 500,
       PASTICCIO_SERVER: undefined,
       LOG_LEVEL: 'warn',
     })

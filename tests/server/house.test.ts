@@ -10,14 +10,14 @@ import { overviewOf } from '../../server/services/overview'
 import { addPackage, install, planFor } from '../../server/services/pantry'
 import { settle } from '../../server/services/recovery'
 import { viewFile, viewFiles } from '../../server/services/settings'
-import { applyTray, listTray } from '../../server/services/tray'
+import { listTray } from '../../server/services/tray'
 import { undoApply } from '../../server/services/undo'
 import { workspaceFor } from '../../server/services/workspace'
 import { SecretBox } from '../../server/db/secrets'
 import { echoDriver } from './toys/echo-console'
 import { failing, faults, faultyDriver } from './toys/faulty-place'
 import { memoryDriver } from './toys/memory-place'
-import { draft, makeWorld, repacked, type World } from './world'
+import { applyAll, draft, makeWorld, repacked, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
 let forget: (() => void)[] = []
@@ -115,7 +115,7 @@ describe('what a disk does', () => {
       },
     })
     await draft(world, PURSE, (text) => text + '# more\n')
-    const row = await applyTray(world.context, server, 'maren')
+    const row = await applyAll(world, 'maren')
     expect(row.status).toBe('complained')
     expect(row.outcome.message).toContain('The files are written, but they do not count yet: The server is not running.')
     expect(world.read(PURSE)).toContain('# more')
@@ -153,7 +153,7 @@ describe('reading as the family says', () => {
     await draft(world, 'extras/Purse/extra.jsonc', (text) => text.replace('1,', '2,'))
     expect((await workspaceFor(world.context, server)).findings).toEqual([])
     expect(await listTray(world.context, server)).toMatchObject([{ blocking: 0, count: 1, drifted: false }])
-    expect((await applyTray(world.context, server, 'tobiah')).status).toBe('written')
+    expect((await applyAll(world, 'tobiah')).status).toBe('written')
     expect(world.read('extras/Purse/extra.jsonc')).toContain('"many": 2')
   })
 

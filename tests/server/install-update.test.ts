@@ -5,9 +5,10 @@ import { undoApply } from '../../server/services/undo'
 import { startServer } from '../../server/services/control'
 import { overviewOf } from '../../server/services/overview'
 import { addFromLink, addPackage, install, planFor } from '../../server/services/pantry'
-import { saveDraft, viewFile } from '../../server/services/settings'
-import { applyUpdate, choose, listUpdates, planUpdate } from '../../server/services/updates'
-import { makeWorld, repacked, type World } from './world'
+import { saveDraft } from '../../server/services/drafts'
+import { viewFile } from '../../server/services/settings'
+import { choose, listUpdates, planUpdate } from '../../server/services/updates'
+import { makeWorld, repacked, type World, updateAll } from './world'
 
 const HAMPERS = 'extras/Hampers/settings.yml'
 
@@ -110,7 +111,7 @@ describe('updating', () => {
     let plan = await planUpdate(world.context, server, 'Hampers', packageId)
     const open = plan.files.flatMap((file) => file.decisions.filter((item) => item.attention).map((item) => [file.path, item] as const))
     expect(open.map(([, item]) => item.outcome).sort()).toEqual(['moved', 'scale-changed'])
-    await expect(applyUpdate(world.context, server, 'Hampers', packageId, 'maren')).rejects.toMatchObject({ code: 'decisions-open' })
+    await expect(updateAll(world, 'Hampers', packageId, 'maren')).rejects.toMatchObject({ code: 'decisions-open' })
     for (const [path, item] of open)
       plan = await choose(world.context, server, 'Hampers', {
         packageId,
@@ -121,7 +122,7 @@ describe('updating', () => {
     expect(plan.open).toBe(0)
     expect((await planUpdate(world.context, server, 'Hampers', packageId)).open).toBe(0)
     expect(world.read(HAMPERS)).toBe(before)
-    const row = await applyUpdate(world.context, server, 'Hampers', packageId, 'maren')
+    const row = await updateAll(world, 'Hampers', packageId, 'maren')
     expect(row.status).toBe('verified')
     expect(world.read(HAMPERS)).toContain('save-every: 120')
     expect(world.read(HAMPERS)).toContain('pause-ticks: 40')
@@ -149,7 +150,7 @@ describe('updating', () => {
       for (const item of file.decisions)
         if (item.attention)
           await choose(world.context, server, 'Hampers', { packageId, path: file.path, decision: item.id, choice: { id: 'mine' } })
-    const row = await applyUpdate(world.context, server, 'Hampers', packageId, 'maren')
+    const row = await updateAll(world, 'Hampers', packageId, 'maren')
     expect(row).toMatchObject({ status: 'verified', title: 'Update Hampers 2.4.0 to 3.0.0 with Purse' })
   })
 
@@ -162,7 +163,7 @@ describe('updating', () => {
     const plan = await planUpdate(world.context, server, 'Hampers', id)
     expect(plan.requires.find((item) => item.name === 'Purse')).toMatchObject({ have: '1.8.0', fits: false })
     expect(plan.problems).toEqual(['Hampers needs Purse 1.9.0, and this server has 1.8.0. It is in the pantry: update Purse first.'])
-    await expect(applyUpdate(world.context, server, 'Hampers', id, 'maren')).rejects.toMatchObject({ code: 'plan-blocked' })
+    await expect(updateAll(world, 'Hampers', id, 'maren')).rejects.toMatchObject({ code: 'plan-blocked' })
   })
 
   it('waits for what is in the tray', async () => {

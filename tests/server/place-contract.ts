@@ -31,7 +31,13 @@ export function placeContract(name: string, make: () => Promise<TriedPlace>): vo
       tried.close()
     })
     const paths = async (folder: string, depth: number): Promise<string[]> => (await place.list(folder, depth)).map((file) => file.path)
-    const write = async (path: string, bytes: Uint8Array): Promise<void> => place.commit(await place.stage(path, bytes))
+    const write = async (path: string, bytes: Uint8Array): Promise<void> =>
+      place.release(await place.commit(await place.stage(path, bytes)))
+    const remove = async (path: string): Promise<boolean> => {
+      const removed = await place.remove(path)
+      if (removed) await place.release(removed)
+      return removed !== null
+    }
 
     it('can be asked whether it works, which changes nothing', async () => {
       tried.put('a/b.yml', text('x: 1\n'))
@@ -91,10 +97,44 @@ export function placeContract(name: string, make: () => Promise<TriedPlace>): vo
       await expect(place.commit(staged)).rejects.toMatchObject({ name: 'PlaceError' })
     })
 
+    it('looks once more right before it replaces or removes, and leaves what is not as it should be', async () => {
+      tried.put('a.yml', text('old'))
+      const isOld = (now: Buffer | null): boolean => now?.toString() === 'old'
+      const staged = await place.stage('a.yml', text('new'))
+      tried.put('a.yml', text('theirs'))
+      await expect(place.commit(staged, isOld)).rejects.toMatchObject({ code: 'changed' })
+      await expect(place.remove('a.yml', isOld)).rejects.toMatchObject({ code: 'changed' })
+      await expect(place.commit(staged, (now) => now === null)).rejects.toMatchObject({ code: 'changed' })
+      expect(tried.get('a.yml')).toEqual(text('theirs'))
+      tried.put('a.yml', text('old'))
+      await place.release(await place.commit(staged, isOld))
+      expect(tried.get('a.yml')).toEqual(text('new'))
+      // a file that is there by now where none was is not written over either
+      const fresh = await place.stage('b.yml', text('new'))
+      tried.put('b.yml', text('theirs'))
+      await expect(place.commit(fresh, (now) => now === null)).rejects.toMatchObject({ code: 'changed' })
+      await place.discard(fresh)
+      expect(tried.get('b.yml')).toEqual(text('theirs'))
+    })
+
+    it('keeps what it replaced until that is released, and lists none of it', async () => {
+      tried.put('a.yml', text('old'))
+      const replaced = await place.commit(await place.stage('a.yml', text('new')))
+      const removed = await place.remove('a.yml')
+      expect(await place.before(replaced)).toEqual(text('old'))
+      expect(await place.before(removed!)).toEqual(text('new'))
+      expect(await paths('.', 1)).toEqual([])
+      for (const one of [replaced, removed!]) await place.release(one)
+      for (const one of [replaced, removed!]) expect(tried.get(one.kept!)).toBeNull()
+      const added = await place.commit(await place.stage('c.yml', text('new')))
+      expect(added.kept).toBeNull()
+      expect(await place.before(added)).toBeNull()
+    })
+
     it('says whether there was something to remove, and does not pass over what cannot be', async () => {
       tried.put('a.yml', text('1'))
-      expect(await place.remove('a.yml')).toBe(true)
-      expect(await place.remove('a.yml')).toBe(false)
+      expect(await remove('a.yml')).toBe(true)
+      expect(await remove('a.yml')).toBe(false)
       tried.put('folder/b.yml', text('1'))
       await expect(place.remove('folder')).rejects.toMatchObject({
         name: 'PlaceError',
@@ -135,12 +175,12 @@ export function placeContract(name: string, make: () => Promise<TriedPlace>): vo
       await fc.assert(
         fc.asyncProperty(fc.array(step, { maxLength: 12 }), async (steps) => {
           const model = new Map<string, Uint8Array>()
-          for (const path of ['a.yml', 'b/c.yml', 'b/d.yml']) await place.remove(path)
+          for (const path of ['a.yml', 'b/c.yml', 'b/d.yml']) await remove(path)
           for (const { kind, path, bytes } of steps) {
             if (kind === 'write') await write(path, bytes)
             if (kind === 'discard') await place.discard(await place.stage(path, bytes))
             if (kind === 'write') model.set(path, bytes)
-            if (kind === 'remove') expect(await place.remove(path)).toBe(model.delete(path))
+            if (kind === 'remove') expect(await remove(path)).toBe(model.delete(path))
           }
           expect(await paths('.', 3)).toEqual([...model.keys()].sort())
           for (const [path, bytes] of model) expect(new Uint8Array((await place.read(path, 99))!)).toEqual(bytes)

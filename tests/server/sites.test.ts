@@ -1,7 +1,10 @@
 import { createServer, type Server as HttpServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { readdirSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { addFromLink, listSites } from '../../server/services/pantry'
+import { gzipSync } from 'node:zlib'
+import { addFromLink } from '../../server/services/pantry'
+import { SiteOffers } from '../../server/services/sites'
 import { SIZES } from '../../server/services/sizes'
 import { makeWorld, type World } from './world'
 
@@ -12,13 +15,23 @@ describe('a plugin site', () => {
   const good = { name: 'Signboard', version: '1.0.0', link: '/s.pack' }
   const answers: Record<string, (end: (body: string | Buffer, headers?: Record<string, string>) => void, cut: () => void) => void> = {
     '/index.json': (end) =>
-      end(JSON.stringify([good, { name: 'No link', version: '1' }, 5, null, { ...good, name: 'Gangway', summary: 'Boats' }])),
+      end(
+        JSON.stringify([
+          good,
+          { name: 'No link', version: '1' },
+          5,
+          null,
+          { ...good, link: 'http://[' },
+          { ...good, name: 'Gangway', summary: 'Boats' },
+        ]),
+      ),
     '/s.pack': (end) => end(world.pack('purse-1.8')),
     '/huge.pack': (end) => end('x', { 'content-length': String(SIZES.package + 1) }),
     '/cut.pack': (_end, cut) => cut(),
+    // small on the way, and large when it is unpacked
+    '/bomb.pack': (end) => end(gzipSync(Buffer.alloc(SIZES.package + 1024)), { 'content-encoding': 'gzip' }),
   }
   beforeAll(async () => {
-    world = await makeWorld()
     site = createServer((request, response) => {
       const answer = answers[request.url ?? '']
       if (!answer) return void response.writeHead(404).end()
@@ -29,7 +42,7 @@ describe('a plugin site', () => {
     })
     await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve))
     origin = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
-    ;(world.context.sites as string[]).push(origin, 'http://127.0.0.1:1')
+    world = await makeWorld({ context: { sites: [origin, 'http://127.0.0.1:1'] } })
   })
   afterAll(async () => {
     site.closeAllConnections()
@@ -37,11 +50,39 @@ describe('a plugin site', () => {
     await world.close()
   })
 
-  it('offers what is right in its list, whatever else stands there; one that is down offers nothing', async () => {
-    expect(await listSites(world.context)).toEqual([
-      { name: 'Signboard', version: '1.0.0', summary: '', game: '', link: `${origin}/s.pack` },
-      { name: 'Gangway', version: '1.0.0', summary: 'Boats', game: '', link: `${origin}/s.pack` },
+  it('offers what is right in its list, whatever else stands there', async () => {
+    expect(await world.context.offers.list(5000)).toEqual([
+      {
+        origin,
+        status: 'answered',
+        problem: '',
+        offers: [
+          { name: 'Signboard', version: '1.0.0', summary: '', game: '', link: `${origin}/s.pack` },
+          { name: 'Gangway', version: '1.0.0', summary: 'Boats', game: '', link: `${origin}/s.pack` },
+        ],
+      },
+      { origin: 'http://127.0.0.1:1', status: 'failed', problem: expect.stringContaining('did not answer') as unknown, offers: [] },
     ])
+  })
+
+  it('one that never answers, or answers with a list that unpacks to too much, holds nobody', async () => {
+    const hanging = createServer(() => undefined)
+    const bomb = createServer((_request, response) => {
+      response.writeHead(200, { 'content-encoding': 'gzip' }).end(gzipSync(Buffer.alloc(SIZES.siteList + 1024, ' ')))
+    })
+    for (const server of [hanging, bomb]) await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+    const [slow, large] = [hanging, bomb].map((server) => `http://127.0.0.1:${(server.address() as AddressInfo).port}`) as [string, string]
+    const offers = new SiteOffers([slow, large, origin], world.context.log)
+    const states = await offers.list(2000)
+    expect(states.map(({ status }) => status)).toEqual(['asking', 'failed', 'answered'])
+    expect(states[1]!.problem).toContain('over 4 MB')
+    expect(states[2]!.offers).toHaveLength(2)
+    // what is known is given at once, and nobody is asked twice
+    const from = performance.now()
+    await offers.list(0)
+    expect(performance.now() - from).toBeLessThan(1000)
+    for (const server of [hanging, bomb]) server.closeAllConnections()
+    for (const server of [hanging, bomb]) server.close()
   })
 
   it('gives a package by its link', async () => {
@@ -52,10 +93,12 @@ describe('a plugin site', () => {
     ['/none.pack', 'bad-link', 'answered 404'],
     ['/cut.pack', 'bad-link', 'did not answer'],
     ['/huge.pack', 'too-large', 'over 64 MB'],
+    ['/bomb.pack', 'too-large', 'over 64 MB'],
   ])('%s is told as %s', async (path, code, words) => {
     await expect(addFromLink(world.context, await world.server(), origin + path, 'maren')).rejects.toMatchObject({
       code,
       message: expect.stringContaining(words) as unknown,
     })
+    expect(readdirSync(world.context.scratch)).toEqual([])
   })
 })

@@ -5,9 +5,14 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import pino from 'pino'
-import { openDatabase } from '../../server/db/connection'
-import { saveDraft, viewFile } from '../../server/services/settings'
-import { closeServers, createContext, requireServer, type Context, type Server } from '../../server/services/context'
+import type { ApplyRow } from '../../server/db/repositories/applies'
+import type { Connection } from '../../server/db/repositories/servers'
+import { databaseFile, openDatabase } from '../../server/db/connection'
+import { saveDraft } from '../../server/services/drafts'
+import { viewFile } from '../../server/services/settings'
+import { applyTray, listTray } from '../../server/services/tray'
+import { applyUpdate, planUpdate } from '../../server/services/updates'
+import { closeServers, createContext, requireServer, type Context, type ContextOptions, type Server } from '../../server/services/context'
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '../..')
 const built = (name: string): string => join(root, 'packages/standin/dist', name)
@@ -20,6 +25,9 @@ export interface World {
   path(name: string): string
   read(name: string): string
   pack(name: string): Buffer
+  /** Ends it as Pasticcio does when it stops; its folder stays. */
+  leave(): Promise<void>
+  /** Ends it, and takes its folder away. */
   close(): Promise<void>
 }
 
@@ -30,6 +38,9 @@ export interface WorldOptions {
   readonly now?: () => Date
   /** Another kind of place for the same folder. */
   readonly place?: string
+  readonly context?: Partial<ContextOptions>
+  /** Another command to start the server with. */
+  readonly command?: readonly string[]
 }
 
 /** A package with some of its files changed, or others beside them; null takes one away. */
@@ -45,6 +56,30 @@ export async function makeWorld(options: WorldOptions = {}): Promise<World> {
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-world-'))
   execFileSync(process.execPath, [built('demo.mjs'), folder, 'bare'])
   cpSync(join(folder, 'site/purse-1.8.pack'), join(folder, 'servers/lantern-row/extras/Purse.pack'))
+  const world = await openWorld(folder, options)
+  const { context } = world
+  await context.servers.saveFamily((options.family ?? ((text) => text))(readFileSync(join(root, 'families/archive.yml'), 'utf8')))
+  for (const [name, role] of [
+    ['maren', 'owner'],
+    ['tobiah', 'editor'],
+    ['isolde', 'viewer'],
+  ] as const)
+    await context.accounts.ensure(name, role)
+  await context.servers.add({ slug: 'lantern-row', familyId: 'archive', connection: connectionIn(folder, options) })
+  return world
+}
+
+/** How the server in a world's folder is reached. */
+export function connectionIn(folder: string, options: Pick<WorldOptions, 'place' | 'command'> = {}): Connection {
+  const home = join(folder, 'servers/lantern-row')
+  return {
+    place: { type: options.place ?? 'local', folder: home },
+    console: { type: 'process', folder: home, command: options.command ?? [process.execPath, built('server.mjs')] },
+  }
+}
+
+/** A world that was made before, as Pasticcio has it when it is started again. */
+export async function openWorld(folder: string, options: WorldOptions = {}): Promise<World> {
   const db = await openDatabase(join(folder, 'data'))
   const context = createContext({
     db,
@@ -53,23 +88,17 @@ export async function makeWorld(options: WorldOptions = {}): Promise<World> {
     secret: 'a secret of sixteen',
     sites: [],
     linked: ['maren', 'tobiah', 'isolde'],
-  })
-  await context.servers.saveFamily((options.family ?? ((text) => text))(readFileSync(join(root, 'families/archive.yml'), 'utf8')))
-  for (const [name, role] of [
-    ['maren', 'owner'],
-    ['tobiah', 'editor'],
-    ['isolde', 'viewer'],
-  ] as const)
-    await context.accounts.ensure(name, role)
-  await context.servers.add({
-    slug: 'lantern-row',
-    familyId: 'archive',
-    connection: {
-      place: { type: options.place ?? 'local', folder: join(folder, 'servers/lantern-row') },
-      console: { type: 'process', folder: join(folder, 'servers/lantern-row'), command: [process.execPath, built('server.mjs')] },
-    },
+    commands: { kind: 'any' },
+    scratch: mkdtempSync(join(folder, 'incoming-')),
+    databaseFile: databaseFile(join(folder, 'data')),
+    unpackThread: async () => readFileSync(join(root, 'packages/unpack/dist/thread.cjs'), 'utf8'),
+    ...options.context,
   })
   const path = (name: string): string => join(folder, 'servers/lantern-row', name)
+  const leave = async (): Promise<void> => {
+    await closeServers(context)
+    await db.destroy()
+  }
   return {
     folder,
     context,
@@ -77,9 +106,9 @@ export async function makeWorld(options: WorldOptions = {}): Promise<World> {
     server: () => requireServer(context, 'lantern-row'),
     read: (name) => readFileSync(path(name), 'utf8'),
     pack: (name) => readFileSync(join(folder, 'site', `${name}.pack`)),
+    leave,
     async close() {
-      await closeServers(context)
-      await db.destroy()
+      await leave()
       rmSync(folder, { recursive: true, force: true })
     },
   }
@@ -91,5 +120,18 @@ export async function draft(world: World, path: string, change: (text: string) =
   const view = await viewFile(world.context, server, path)
   const baseSha = view.draft?.baseSha ?? view.sha
   const text = change(view.draft?.text ?? view.text)
-  return saveDraft(world.context, server, { path, text, baseSha, draftSha: view.draft?.sha ?? null }, account)
+  return (await saveDraft(world.context, server, { path, text, baseSha, draftSha: view.draft?.sha ?? null }, account)).draftSha
+}
+
+/** Applies all that is staged, as somebody who has just looked at it. */
+export async function applyAll(world: World, account = 'tobiah'): Promise<ApplyRow> {
+  const server = await world.server()
+  return applyTray(world.context, server, await listTray(world.context, server), account)
+}
+
+/** Applies an update as it is planned right now. */
+export async function updateAll(world: World, plugin: string, packageId: number, account: string): Promise<ApplyRow> {
+  const server = await world.server()
+  const { sha } = await planUpdate(world.context, server, plugin, packageId)
+  return applyUpdate(world.context, server, plugin, { packageId, planSha: sha }, account)
 }

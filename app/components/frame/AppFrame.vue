@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useToast } from 'primevue/usetoast'
 import { STATIONS, stationAddress } from '~/stations'
 
 /** Top bar, spine, the work, and the tray. */
@@ -14,6 +15,10 @@ const server = useServerStore()
 const tray = useTrayStore()
 const session = useSessionStore()
 const sheet = useSheetStore()
+const toast = useToast()
+useDraftsStore().whenMerged((path, by) =>
+  toast.add({ severity: 'info', summary: `${by} changed ${path} too. Both are in the draft now.`, life: 8000 }),
+)
 
 // after signing in again the stream is opened anew, and what waited is kept
 watch(

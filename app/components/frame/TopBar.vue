@@ -2,7 +2,6 @@
 /** The bar of a server: how it runs, and the way to find a setting on it. */
 defineEmits<{ find: [] }>()
 const server = useServerStore()
-const words = { stopped: 'stopped', starting: 'starting', running: 'running', stopping: 'stopping', failed: 'not running' } as const
 </script>
 
 <template>
@@ -10,7 +9,7 @@ const words = { stopped: 'stopped', starting: 'starting', running: 'running', st
     <ServerSwitch />
     <span class="sep" />
     <span class="status" :data-status="server.state.status"
-      ><i class="dot" :class="server.state.status" /> {{ words[server.state.status] }}</span
+      ><i class="dot" :class="server.state.status" /> {{ STATUS_WORDS[server.state.status] }}</span
     >
     <template v-if="server.state.status === 'running' && server.state.players !== null">
       <span class="sep" /><span>{{ counted(server.state.players, 'player') }}</span> <span class="sep" /><span
@@ -41,7 +40,8 @@ const words = { stopped: 'stopped', starting: 'starting', running: 'running', st
   border-color: var(--running);
 }
 .dot.starting,
-.dot.stopping {
+.dot.stopping,
+.dot.unattended {
   background: var(--yours);
 }
 .dot.failed {

@@ -24,6 +24,7 @@ const foundIn = ({ files }: PluginSummary, severity: 'errors' | 'warnings'): num
       <NuxtLink v-if="item.update" class="upd fine" :to="`/s/${server.slug}/updates/${item.name}`"
         ><i class="bar u" /> {{ item.update.to }} in the pantry</NuxtLink
       ><span v-else />
+      <p v-for="problem in item.problems" :key="problem" class="plug-problem problem fine">{{ problem }}</p>
     </li>
   </ul>
   <p v-if="pantry.installed.length === 0 && server.overview" class="state">
@@ -41,6 +42,11 @@ const foundIn = ({ files }: PluginSummary, severity: 'errors' | 'warnings'): num
 }
 .plug {
   grid-template-columns: 18px 110px 50px minmax(0, 1fr) 70px 48px 124px;
+}
+/* under the plugin it is about */
+.plug-problem {
+  grid-column: 2 / -1;
+  padding-bottom: 6px;
 }
 .found {
   display: inline-flex;

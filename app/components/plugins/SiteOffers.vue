@@ -5,6 +5,10 @@ const session = useSessionStore()
 </script>
 
 <template>
+  <p v-for="site in pantry.sites.filter(({ status }) => status !== 'answered')" :key="site.origin" class="site fine" role="status">
+    <FindingMark v-if="site.status === 'failed'" kind="warning" />
+    {{ site.status === 'failed' ? site.problem : `${site.origin} is being asked what it has …` }}
+  </p>
   <template v-if="pantry.fresh.length > 0">
     <div class="grp">
       <h2>At the plugin site</h2>
@@ -23,3 +27,9 @@ const session = useSessionStore()
     </ul>
   </template>
 </template>
+
+<style scoped>
+.site {
+  padding: 6px 16px;
+}
+</style>

@@ -53,7 +53,10 @@ function askToForget(event: MouseEvent, server: ServerSummary): void {
           >
         </Column>
         <Column header="State">
-          <template #body="{ data }">{{ data.status === 'failed' ? 'not running' : data.status }}</template>
+          <template #body="{ data }"
+            ><span v-if="data.problem" class="problem">{{ data.problem }}</span
+            ><template v-else>{{ STATUS_WORDS[(data as ServerSummary).status] }}</template></template
+          >
         </Column>
         <Column header="Players">
           <template #body="{ data }">{{ data.players ?? '–' }}</template>

@@ -13,6 +13,7 @@ export { addEntry, duplicateEntry, editDocument, moveEntry, removeEntry, reorder
 export { commentedOut, turnOff, turnOn, type OffSetting } from './formats/commented'
 export { carry } from './carry/carry'
 export { carryFiles } from './carry/carry-files'
+export { mergeEdits, type Edited } from './carry/merge-edits'
 export { layer } from './carry/layer'
 export { findMoves } from './carry/moves'
 export { isGroup } from './carry/groups'
@@ -56,7 +57,15 @@ export {
 export { authorsComment } from './rules/comments'
 export { plainLabel } from './rules/words'
 export { FamilyError, fillIn, readFamily, type Family } from './families/family'
-export { PackageError, isRecord, isSettingsFile, readPackage, type PackageInfo } from './families/package-info'
+export {
+  PackageError,
+  isRecord,
+  isSettingsFile,
+  nameOnDisk,
+  readPackage,
+  type PackageAbout,
+  type PackageInfo,
+} from './families/package-info'
 export { resolveAction, type Content, type EntryAction, type FileAction, type LineAction } from './families/actions'
 export { arrangementOf, type Arrangement } from './families/arrangements'
 export { LIKELY, recogniseFamilies, type FamilyEvidence } from './families/recognise'

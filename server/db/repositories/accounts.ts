@@ -95,7 +95,7 @@ export class AccountRepository {
   }
 
   async addSession(accountId: number, tokenHash: string, startedAt: string, expiresAt: string): Promise<void> {
-    await this.db('sessions').where('expires_at', '<=', startedAt).delete()
+    await this.endExpired(startedAt)
     await this.db('sessions').insert({ token_hash: tokenHash, account_id: accountId, started_at: startedAt, expires_at: expiresAt })
   }
 
@@ -106,6 +106,11 @@ export class AccountRepository {
       .where('expires_at', '>', now)
       .first('accounts.*')) as Row | undefined
     return row ? toAccount(row) : null
+  }
+
+  /** Forgets sessions that are over. */
+  async endExpired(now: string): Promise<void> {
+    await this.db('sessions').where('expires_at', '<=', now).delete()
   }
 
   async endSession(tokenHash: string): Promise<void> {

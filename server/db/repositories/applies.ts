@@ -34,6 +34,8 @@ export interface ApplyRow {
   readonly outcome: ApplyOutcome
   readonly startedBy: string
   readonly startedAt: string
+  /** Whether it is kept however old it gets. */
+  readonly pinned: boolean
 }
 
 interface Raw {
@@ -46,7 +48,21 @@ interface Raw {
   outcome: string
   started_by: string
   started_at: string
+  pinned: number
 }
+
+interface RawFile {
+  path: string
+  before_sha: string | null
+  after_sha: string | null
+}
+
+const toRaw = (applyId: number, { path, beforeSha, afterSha }: ApplyFile): RawFile & { apply_id: number } => ({
+  apply_id: applyId,
+  path,
+  before_sha: beforeSha,
+  after_sha: afterSha,
+})
 
 const outcomeSchema = object({
   lines: array(string().defined()).required(),
@@ -80,8 +96,7 @@ export class ApplyRepository {
         started_by: row.startedBy,
         started_at: row.startedAt,
       })) as [number]
-      for (const file of files)
-        await trx('apply_files').insert({ apply_id: id, path: file.path, before_sha: file.beforeSha, after_sha: file.afterSha })
+      for (const file of files) await trx('apply_files').insert(toRaw(id, file))
       return id
     })
   }
@@ -90,14 +105,61 @@ export class ApplyRepository {
     await this.db('apply_steps').insert({ apply_id: applyId, step, detail, at })
   }
 
-  async end(applyId: number, status: ApplyStatus, outcome: ApplyOutcome): Promise<void> {
-    await this.db('applies')
-      .where({ id: applyId })
-      .update({ status, outcome: JSON.stringify(outcome) })
+  /** What the files of a change are to be, where that turned out to be something else than when it began. */
+  async setFiles(applyId: number, files: readonly ApplyFile[]): Promise<void> {
+    await this.db.transaction(async (trx) => {
+      await trx('apply_files').where({ apply_id: applyId }).delete()
+      for (const file of files) await trx('apply_files').insert(toRaw(applyId, file))
+    })
   }
 
-  async setStatus(applyId: number, status: ApplyStatus): Promise<void> {
-    await this.db('applies').where({ id: applyId }).update({ status })
+  /**
+   * Ends a change. With one whose files are written, the drafts it wrote leave the tray and what it takes back is marked
+   * as such, in the same step: whoever looks later sees all of it or nothing.
+   */
+  async end(applyId: number, status: ApplyStatus, outcome: ApplyOutcome): Promise<void> {
+    await this.db.transaction(async (trx) => {
+      await trx('applies')
+        .where({ id: applyId })
+        .update({ status, outcome: JSON.stringify(outcome) })
+      if (status === 'failed') return
+      const { server_id, undoes } = (await trx('applies').where({ id: applyId }).first('server_id', 'undoes')) as Raw
+      for (const { path, after_sha } of (await trx('apply_files').where({ apply_id: applyId })) as RawFile[])
+        if (after_sha !== null) await trx('drafts').where({ server_id, path, sha: after_sha }).delete()
+      if (undoes !== null) await trx('applies').where({ id: undoes }).update({ status: 'undone' })
+    })
+  }
+
+  async setPinned(applyId: number, pinned: boolean): Promise<void> {
+    await this.db('applies').where({ id: applyId }).update({ pinned })
+  }
+
+  /**
+   * Changes of a server that are not among its newest and may go: neither pinned, nor under way, nor the last to touch
+   * one of their files.
+   */
+  async outdated(serverId: number, kept: number): Promise<number[]> {
+    const newest = this.db('applies').select('id').where({ server_id: serverId }).orderBy('id', 'desc').limit(kept)
+    const last = this.db('apply_files as f')
+      .join('applies as a', 'a.id', 'f.apply_id')
+      .where('a.server_id', serverId)
+      .whereNotIn('a.status', ['failed', 'running'])
+      .groupBy('f.path')
+      .select(this.db.raw('MAX(a.id)'))
+    return (await this.db('applies')
+      .where({ server_id: serverId, pinned: false })
+      .whereNot({ status: 'running' })
+      .whereNotIn('id', newest)
+      .whereNotIn('id', last)
+      .pluck('id')) as number[]
+  }
+
+  /** Takes a change out of the history. */
+  async remove(id: number): Promise<void> {
+    await this.db.transaction(async (trx) => {
+      await trx('applies').where({ undoes: id }).update({ undoes: null })
+      await trx('applies').where({ id }).delete()
+    })
   }
 
   async get(id: number): Promise<ApplyRow | null> {
@@ -114,11 +176,7 @@ export class ApplyRepository {
   }
 
   async files(applyId: number): Promise<ApplyFile[]> {
-    const rows = (await this.db('apply_files').where({ apply_id: applyId }).orderBy('path')) as {
-      path: string
-      before_sha: string | null
-      after_sha: string | null
-    }[]
+    const rows = (await this.db('apply_files').where({ apply_id: applyId }).orderBy('path')) as RawFile[]
     return rows.map((row) => ({ path: row.path, beforeSha: row.before_sha, afterSha: row.after_sha }))
   }
 
@@ -142,5 +200,6 @@ function fromRaw(raw: Raw): ApplyRow {
     outcome: outcomeSchema.validateSync(JSON.parse(raw.outcome)),
     startedBy: raw.started_by,
     startedAt: raw.started_at,
+    pinned: Boolean(raw.pinned),
   }
 }

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import type { BlobRepository } from './blobs'
 
 export interface DraftRow {
   readonly path: string
@@ -17,7 +18,10 @@ interface Raw {
 }
 
 export class DraftRepository {
-  constructor(private readonly db: Knex) {}
+  constructor(
+    private readonly db: Knex,
+    private readonly blobs: BlobRepository,
+  ) {}
 
   async list(serverId: number): Promise<DraftRow[]> {
     return ((await this.db('drafts').where({ server_id: serverId }).orderBy('path')) as Raw[]).map(fromRaw)
@@ -29,37 +33,43 @@ export class DraftRepository {
   }
 
   /**
-   * Keeps a draft in the place of the one it was made from, in one step; null for none.
-   * @returns false when another draft stands there by now: then nothing was kept
+   * Keeps a draft with its contents in the place of the one it was made from, in one step; null for none.
+   * @returns false when another draft stands there by now: then nothing was kept, its contents neither
    */
-  async replace(serverId: number, draft: DraftRow, fromSha: string | null): Promise<boolean> {
-    const row = { base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt }
-    const where = { server_id: serverId, path: draft.path }
-    if (fromSha !== null)
-      return (
-        (await this.db('drafts')
-          .where({ ...where, sha: fromSha })
-          .update(row)) > 0
-      )
-    const added = await this.db('drafts')
-      .insert({ ...where, ...row })
-      .onConflict(['server_id', 'path'])
-      .ignore()
-      .returning('path')
-    return added.length > 0
+  async replace(serverId: number, draft: DraftRow, contents: readonly Uint8Array[], fromSha: string | null): Promise<boolean> {
+    const trx = await this.db.transaction()
+    try {
+      for (const bytes of contents) await this.blobs.put(bytes, trx)
+      const isKept = await keep(trx, serverId, draft, fromSha)
+      await (isKept ? trx.commit() : trx.rollback())
+      return isKept
+    } catch (error) {
+      await trx.rollback()
+      throw error
+    }
   }
 
   /** Takes a draft away if it is still this one. @returns whether it was */
   async removeIf(serverId: number, path: string, sha: string): Promise<boolean> {
     return (await this.db('drafts').where({ server_id: serverId, path, sha }).delete()) > 0
   }
+}
 
-  async remove(serverId: number, paths: readonly string[]): Promise<void> {
-    await this.db('drafts')
-      .where({ server_id: serverId })
-      .whereIn('path', [...paths])
-      .delete()
-  }
+async function keep(trx: Knex, serverId: number, draft: DraftRow, fromSha: string | null): Promise<boolean> {
+  const row = { base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt }
+  const where = { server_id: serverId, path: draft.path }
+  if (fromSha !== null)
+    return (
+      (await trx('drafts')
+        .where({ ...where, sha: fromSha })
+        .update(row)) > 0
+    )
+  const added = await trx('drafts')
+    .insert({ ...where, ...row })
+    .onConflict(['server_id', 'path'])
+    .ignore()
+    .returning('path')
+  return added.length > 0
 }
 
 function fromRaw(raw: Raw): DraftRow {

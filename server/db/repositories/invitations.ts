@@ -27,7 +27,7 @@ export class InvitationRepository {
   }
 
   async add(keyHash: string, invitation: Omit<Invitation, 'id'>, now: string): Promise<void> {
-    await this.db('invitations').where('expires_at', '<=', now).delete()
+    await this.removeExpired(now)
     const { role, accountId, invitedBy, expiresAt } = invitation
     await this.db('invitations').insert({
       key_hash: keyHash,
@@ -36,6 +36,10 @@ export class InvitationRepository {
       invited_by: invitedBy,
       expires_at: expiresAt,
     })
+  }
+
+  async removeExpired(now: string): Promise<void> {
+    await this.db('invitations').where('expires_at', '<=', now).delete()
   }
 
   async find(keyHash: string, now: string): Promise<Invitation | null> {

@@ -1,12 +1,14 @@
 import type { Knex } from 'knex'
 import { array, object, string } from 'yup'
-import type { PackageInfo } from '@pasticcio/core'
+import type { PackageAbout } from '@pasticcio/core'
+import type { BlobRepository } from './blobs'
 
+/** A package of the pantry. Of one number it never changes; the settings files it brings are asked for apart. */
 export interface PackageRow {
   readonly id: number
   readonly familyId: string
   readonly sha: string
-  readonly info: PackageInfo
+  readonly info: PackageAbout
   readonly origin: string
   readonly addedAt: string
 }
@@ -17,7 +19,9 @@ export interface SeenPackage {
   readonly size: number
   readonly changed: number
   readonly sha: string
-  readonly info: PackageInfo
+  readonly info: PackageAbout
+  /** Its number in the pantry; null where it is not there. */
+  readonly packageId: number | null
 }
 
 interface Raw {
@@ -30,10 +34,20 @@ interface Raw {
 }
 
 export class PackageRepository {
-  constructor(private readonly db: Knex) {}
+  /** What was read already: rows of a number stay as they are, and parsing all of them for each request is dear. */
+  private readonly known = new Map<number, PackageRow>()
+
+  constructor(
+    private readonly db: Knex,
+    private readonly blobs: BlobRepository,
+  ) {}
 
   async list(familyId: string): Promise<PackageRow[]> {
-    return ((await this.db('packages').where({ family_id: familyId }).orderBy(['name', 'id'])) as Raw[]).map(fromRaw)
+    const ids = (await this.db('packages').where({ family_id: familyId }).orderBy(['name', 'id']).pluck('id')) as number[]
+    const missing = ids.filter((id) => !this.known.has(id))
+    if (missing.length > 0)
+      for (const raw of (await this.db('packages').whereIn('id', missing)) as Raw[]) this.known.set(raw.id, fromRaw(raw))
+    return ids.flatMap((id) => this.known.get(id) ?? [])
   }
 
   async get(id: number): Promise<PackageRow | null> {
@@ -46,17 +60,57 @@ export class PackageRepository {
     return raw ? fromRaw(raw) : null
   }
 
-  async add(row: Omit<PackageRow, 'id'>): Promise<number> {
-    const [id] = (await this.db('packages').insert({
-      family_id: row.familyId,
-      name: row.info.name,
-      version: row.info.version,
-      sha: row.sha,
-      info: JSON.stringify(row.info),
-      origin: row.origin,
-      added_at: row.addedAt,
-    })) as [number]
-    return id
+  /** Adds a package with its bytes and the settings files it brings, in one step. */
+  async add(row: Omit<PackageRow, 'id' | 'sha'>, bytes: Uint8Array, defaults: Readonly<Record<string, string>>): Promise<number> {
+    return this.db.transaction(async (trx) => {
+      const [id] = (await trx('packages').insert({
+        family_id: row.familyId,
+        name: row.info.name,
+        version: row.info.version,
+        sha: await this.blobs.put(bytes, trx),
+        info: JSON.stringify(row.info),
+        origin: row.origin,
+        added_at: row.addedAt,
+      })) as [number]
+      for (const [name, text] of Object.entries(defaults))
+        await trx('package_defaults').insert({ package_id: id, name, sha: await this.blobs.put(Buffer.from(text, 'utf8'), trx) })
+      return id
+    })
+  }
+
+  /** Takes a package out of the pantry. */
+  async remove(id: number): Promise<void> {
+    await this.db('packages').where({ id }).delete()
+    this.known.delete(id)
+  }
+
+  /** Slugs of the servers a package lies on. */
+  async serversWith(id: number): Promise<string[]> {
+    return (await this.db('installed_packages')
+      .join('servers', 'servers.id', 'installed_packages.server_id')
+      .where('package_id', id)
+      .distinct()
+      .orderBy('slug')
+      .pluck('slug')) as string[]
+  }
+
+  /** The settings files a package brings: hashes of their texts by name. */
+  async defaults(id: number): Promise<ReadonlyMap<string, string>> {
+    const rows = (await this.db('package_defaults').where({ package_id: id }).select('name', 'sha')) as { name: string; sha: string }[]
+    return new Map(rows.map(({ name, sha }) => [name, sha]))
+  }
+
+  /** The text of one settings file a package brings; null for one it does not. */
+  async defaultText(id: number, name: string): Promise<string | null> {
+    const row = (await this.db('package_defaults').where({ package_id: id, name }).first('sha')) as { sha: string } | undefined
+    return row ? this.blobs.requireText(row.sha) : null
+  }
+
+  /** The texts of all settings files a package brings, by name. */
+  async defaultTexts(id: number): Promise<Record<string, string>> {
+    const texts: [string, string][] = []
+    for (const [name, sha] of await this.defaults(id)) texts.push([name, await this.blobs.requireText(sha)])
+    return Object.fromEntries(texts)
   }
 
   /** The packages as they lay on a server when they were last looked into, by path. */
@@ -64,8 +118,8 @@ export class PackageRepository {
     const rows = (await this.db('installed_packages')
       .join('packages', 'packages.id', 'installed_packages.package_id')
       .where('installed_packages.server_id', serverId)
-      .select('path', 'size', 'changed', 'sha', 'info')) as (Omit<SeenPackage, 'info'> & { info: string })[]
-    return rows.map((row) => ({ ...row, info: readInfo(row.info) }))
+      .select('path', 'size', 'changed', 'sha', 'info', 'package_id as packageId')) as (Omit<SeenPackage, 'info'> & { info: string })[]
+    return rows.map((row) => ({ ...row, info: readAbout(row.info) }))
   }
 
   async saveSeen(serverId: number, seen: readonly (Omit<SeenPackage, 'info' | 'sha'> & { readonly packageId: number })[]): Promise<void> {
@@ -86,8 +140,8 @@ export class PackageRepository {
   }
 }
 
-/** What a package says of itself, as it was kept; see PackageInfo. */
-const infoSchema = object({
+/** What a package says of itself, as it was kept; see PackageAbout. */
+const aboutSchema = object({
   name: string().required(),
   version: string().required(),
   summary: string().defined(),
@@ -98,11 +152,10 @@ const infoSchema = object({
   nodes: object().required(),
   commands: object().required(),
   changes: string().defined(),
-  defaults: object().required(),
 })
 
-function readInfo(json: string): PackageInfo {
-  return infoSchema.validateSync(JSON.parse(json)) as PackageInfo
+function readAbout(json: string): PackageAbout {
+  return aboutSchema.validateSync(JSON.parse(json)) as PackageAbout
 }
 
 function fromRaw(raw: Raw): PackageRow {
@@ -110,7 +163,7 @@ function fromRaw(raw: Raw): PackageRow {
     id: raw.id,
     familyId: raw.family_id,
     sha: raw.sha,
-    info: readInfo(raw.info),
+    info: readAbout(raw.info),
     origin: raw.origin,
     addedAt: raw.added_at,
   }

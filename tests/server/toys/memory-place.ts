@@ -1,6 +1,17 @@
 import { posix } from 'node:path'
 import { object, string } from 'yup'
-import { PlaceError, outside, tooLarge, type Place, type PlaceDriver, type PlaceFile, type Staged } from '../../../server/places'
+import {
+  PlaceError,
+  changed,
+  outside,
+  tooLarge,
+  type Place,
+  type PlaceDriver,
+  type PlaceFile,
+  type Replaced,
+  type Staged,
+  type Still,
+} from '../../../server/places'
 
 /*
  * The shortest place there is: files in memory, by the name of a shelf. docs/extending.md shows it as the example, and
@@ -58,28 +69,52 @@ export class MemoryPlace implements Place {
     return { path, temporary }
   }
 
-  async commit({ path, temporary }: Staged): Promise<void> {
+  async commit({ path, temporary }: Staged, still: Still = () => true): Promise<Replaced> {
     const staged = this.files.get(temporary)
     if (!staged) throw new PlaceError('failed', `${path}: what was to be put there is gone.`)
+    const kept = this.keep(path, still)
     this.files.delete(temporary)
     this.files.set(this.clean(path), staged)
+    return { path, kept }
+  }
+
+  /** Gives what stands at a path a second name. */
+  private keep(path: string, still: Still): string | null {
+    const file = this.files.get(this.clean(path))
+    if (!still(file ? Buffer.from(file.bytes) : null)) throw changed(path)
+    if (!file) return null
+    const kept = posix.join(posix.dirname(this.clean(path)), `.${String(++clock).padStart(16, '0')}.tmp`)
+    this.files.set(kept, file)
+    return kept
+  }
+
+  async before({ kept }: Replaced): Promise<Buffer | null> {
+    return kept === null ? null : this.files.get(kept)!.bytes
+  }
+
+  async release({ kept }: Replaced): Promise<void> {
+    if (kept !== null) this.files.delete(kept)
   }
 
   async discard({ temporary }: Staged): Promise<void> {
     this.files.delete(temporary)
   }
 
-  async remove(path: string): Promise<boolean> {
+  async remove(path: string, still: Still = () => true): Promise<Replaced | null> {
     const clean = this.clean(path)
     if ([...this.files.keys()].some((name) => name.startsWith(clean + '/')))
       throw new PlaceError('failed', `${path}: a folder stands in its place.`)
-    return this.files.delete(clean)
+    const kept = this.keep(path, still)
+    this.files.delete(clean)
+    return kept === null ? null : { path, kept }
   }
 
   async sweep(paths: readonly string[]): Promise<void> {
     const folders = new Set(paths.map((path) => posix.dirname(this.clean(path))))
     for (const name of this.files.keys()) if (folders.has(posix.dirname(name)) && /\/?\.\d{16}\.tmp$/.test(name)) this.files.delete(name)
   }
+
+  async claim(): Promise<void> {}
 
   async close(): Promise<void> {}
 

@@ -47,6 +47,18 @@ async function undo(): Promise<void> {
     working.value = false
   }
 }
+async function pin(): Promise<void> {
+  if (!chosen.value) return
+  const { id, pinned } = chosen.value
+  problem.value = ''
+  try {
+    await callApi(`${server.base}/history/${id}/pin`, { method: 'PUT', body: { pinned: !pinned } })
+    await load()
+    chosen.value = rows.value?.find((row) => row.id === id) ?? null
+  } catch (error) {
+    problem.value = wordsOf(error)
+  }
+}
 function move(by: number): void {
   const at = rows.value?.findIndex((row) => row.id === chosen.value?.id) ?? -1
   const next = rows.value?.[at + by]
@@ -121,6 +133,9 @@ useKeys({ j: () => move(1), k: () => move(-1) })
             @click="undo"
           >
             <BaseIcon name="back" /> Go back to before this
+          </button>
+          <button class="btn quiet" :aria-pressed="chosen.pinned" :disabled="!session.mayEdit" @click="pin">
+            {{ chosen.pinned ? 'Kept for good' : 'Keep for good' }}
           </button>
         </div>
         <BaseProgress v-if="working" label="Going back" />

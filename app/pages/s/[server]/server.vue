@@ -14,6 +14,7 @@ async function send(): Promise<void> {
   }
 }
 const running = computed(() => server.state.status === 'running')
+const isLost = computed(() => server.state.status === 'unattended')
 const shown = computed(() => server.lines.filter((item) => item.event?.type !== 'state'))
 </script>
 
@@ -27,22 +28,27 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
         </div>
         <span class="push acts-line">
           <button
-            v-if="!running"
+            v-if="!running && !isLost && server.state.status !== 'starting'"
             class="btn small"
-            :disabled="!session.mayEdit || server.busy !== '' || server.state.status === 'starting'"
+            :disabled="!session.mayEdit || server.busy !== ''"
             @click="server.control('start')"
           >
             Start
           </button>
           <template v-else
-            ><button class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('restart')">Restart</button
-            ><button class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('stop')">
+            ><button v-if="running" class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('restart')">
+              Restart</button
+            ><button class="btn small" :disabled="!session.mayEdit || server.busy === 'stop'" @click="server.control('stop')">
               Stop
             </button></template
           >
         </span>
       </div>
       <Message v-if="server.problem || problem" severity="error">{{ server.problem || problem }}</Message>
+      <Message v-if="isLost" severity="warn"
+        >This server runs on from before Pasticcio was ended, and its console was lost then. Stop it, which asks its processes to end;
+        started again it has its console back.</Message
+      >
       <BaseProgress v-if="server.busy" :label="server.busy" />
       <ConsoleLines class="scroll" :lines="shown" />
       <form class="say" @submit.prevent="send">
@@ -52,7 +58,7 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           v-model="line"
           class="grow"
           :disabled="!running || !session.mayEdit"
-          :placeholder="running ? 'plugins' : 'the server is not running'"
+          :placeholder="running ? 'plugins' : isLost ? 'its console was lost' : 'the server is not running'"
         /><button class="btn small" :disabled="!running || line.trim() === '' || !session.mayEdit">Send</button>
       </form>
     </section>

@@ -23,9 +23,11 @@ export type ConsoleEvent =
 /** Understands console lines as the family describes them. */
 export class ConsoleReader {
   private readonly patterns: Readonly<Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed', RegExp>>
+  private readonly speech: RegExp | null
 
   constructor(family: Family) {
-    const { line, ready, state, generated, loaded, failed } = family.console
+    const { line, speech, ready, state, generated, loaded, failed } = family.console
+    this.speech = speech === undefined ? null : new RegExp(speech)
     this.patterns = {
       line: new RegExp(line),
       ready: new RegExp(ready),
@@ -42,7 +44,9 @@ export class ConsoleReader {
     return { time: groups?.['time'] ?? '', level: groups?.['level'] ?? 'info', text: groups?.['text'] ?? source }
   }
 
-  event(text: string): ConsoleEvent | null {
+  /** What a line means. What a player typed means nothing, whatever it looks like. */
+  event({ text }: ConsoleLine): ConsoleEvent | null {
+    if (this.speech?.test(text)) return null
     if (this.patterns.ready.test(text)) return { type: 'ready' }
     const state = this.patterns.state.exec(text)?.groups
     if (state) return { type: 'state', players: Number(state['players']), ticks: Number(state['ticks']) }

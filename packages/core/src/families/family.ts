@@ -4,15 +4,15 @@ import { yamlFormat } from '../formats/yaml/format'
 import { LineIndex } from '../text/lines'
 import { toJson } from '../tree/values'
 
-const pattern = string()
-  .required()
-  .test('pattern', '${path} is no regular expression', (value) => {
-    try {
-      return value === undefined || Boolean(new RegExp(value))
-    } catch {
-      return false
-    }
-  })
+const pattern = string().test('pattern', '${path} is no regular expression', (value) => {
+  try {
+    return value === undefined || Boolean(new RegExp(value))
+  } catch {
+    return false
+  }
+})
+// a line that merely holds the words is not said by the console itself
+const anchored = pattern.required().matches(/^\^/, '${path} must begin with ^, so that it fits whole lines only')
 const pointer = string().matches(/^\//, '${path} must be a JSON Pointer, as in /name')
 
 /** What a description of a server family must hold. */
@@ -52,12 +52,14 @@ export const familySchema = object({
     reload: string().required(),
     grant: string(),
     'as-player': string(),
-    line: pattern,
-    ready: pattern,
-    state: pattern,
-    generated: pattern,
-    loaded: pattern,
-    failed: pattern,
+    line: pattern.required(),
+    // lines that pass on what somebody typed; nothing is read from these
+    speech: pattern,
+    ready: anchored,
+    state: anchored,
+    generated: anchored,
+    loaded: anchored,
+    failed: anchored,
   }).required(),
   'after-change': string()
     .oneOf(['reload', 'restart', 'stopped'] as const)

@@ -1,12 +1,12 @@
 import type { FileAction } from './actions'
 import { arrangementOf } from './arrangements'
 import type { Family } from './family'
-import type { PackageInfo } from './package-info'
+import { nameOnDisk, type PackageAbout } from './package-info'
 
 /** A package that can be had, or is installed. */
 export interface Offer<Id> {
   readonly id: Id
-  readonly info: PackageInfo
+  readonly info: PackageAbout
   /** SHA-256 of the package. */
   readonly sha: string
 }
@@ -25,7 +25,7 @@ export interface InstallStep<Id> {
 }
 
 export interface InstallProblem {
-  readonly code: 'game-version' | 'missing-requirement' | 'older-requirement' | 'older-companion' | 'installed-already'
+  readonly code: 'other-capitals' | 'game-version' | 'missing-requirement' | 'older-requirement' | 'older-companion' | 'installed-already'
   readonly severity: 'error' | 'warning'
   readonly message: string
 }
@@ -43,7 +43,7 @@ export interface PlanInput<Id> {
   readonly family: Family
   readonly wanted: Offer<Id>
   readonly pantry: readonly Offer<Id>[]
-  readonly installed: readonly (Pick<PackageInfo, 'name' | 'version'> & { readonly packagePath: string })[]
+  readonly installed: readonly (Pick<PackageAbout, 'name' | 'version'> & { readonly packagePath: string })[]
   readonly gameVersion: string
   /** Whether a version lies in a range; the order of versions is the caller's to know. */
   readonly satisfies: (version: string, range: string) => boolean
@@ -76,6 +76,13 @@ function visit<Id>(
     })
   for (const [name, range] of Object.entries(info.requires)) require(input, info, name, range, steps, problems, [...path, info.name])
   problems.push(...oldCompanions(input, info))
+  const namesake = input.installed.find((item) => item.name !== info.name && nameOnDisk(item.name) === nameOnDisk(info.name))
+  if (namesake)
+    problems.push({
+      code: 'other-capitals',
+      severity: 'error',
+      message: `This server has ${namesake.name}, and ${info.name} would be the same file on a disk that knows no capitals. Ask the author of ${info.name} for another name.`,
+    })
   const there = input.installed.find((item) => item.name === info.name)
   if (there && there.version === info.version) {
     if (requiredBy === null)
@@ -100,7 +107,7 @@ function visit<Id>(
 }
 
 /** What works together with others, where they are there, may not do so with the versions that are. */
-function oldCompanions<Id>(input: PlanInput<Id>, info: PackageInfo): InstallProblem[] {
+function oldCompanions<Id>(input: PlanInput<Id>, info: PackageAbout): InstallProblem[] {
   return Object.entries(info.optional).flatMap(([name, range]): InstallProblem[] => {
     const there = input.installed.find((item) => item.name === name)
     if (!there || input.satisfies(there.version, range)) return []
@@ -111,7 +118,7 @@ function oldCompanions<Id>(input: PlanInput<Id>, info: PackageInfo): InstallProb
 
 function require<Id>(
   input: PlanInput<Id>,
-  info: PackageInfo,
+  info: PackageAbout,
   name: string,
   range: string,
   steps: InstallStep<Id>[],

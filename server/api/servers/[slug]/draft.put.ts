@@ -1,5 +1,5 @@
 import { object, string } from 'yup'
-import { saveDraft } from '../../../services/settings'
+import { saveDraft } from '../../../services/drafts'
 import { SIZES } from '../../../services/sizes'
 
 const body = object({
@@ -9,7 +9,7 @@ const body = object({
   draftSha: string().nullable().defined(),
 })
 
-/** Keeps a draft made from a file and, where there was one, a draft; answers with the hash it now has. */
-export default api({ role: 'editor', body }, async ({ context, account, body, server }) => ({
-  draftSha: await saveDraft(context, await server(), body, account.name),
-}))
+/** Keeps a draft made from a file and, where there was one, a draft; what others changed meanwhile is brought together with it. */
+export default api({ role: 'editor', body, most: SIZES.settingsBody }, async ({ context, account, body, server }) =>
+  saveDraft(context, await server(), body, account.name),
+)

@@ -1,23 +1,13 @@
-import { createEventStream } from 'h3'
 import { hashOf } from '../../../db/repositories/blobs'
 
-/** State and console lines as they come (server-sent events). */
+/** State and console lines as they come (server-sent events), for as long as the session lasts. */
 export default api({ role: 'viewer' }, async ({ event, context, account, server }) => {
-  const { console } = await server()
-  const stream = createEventStream(event)
-  const send = (name: string, data: unknown): void => void stream.push({ event: name, data: JSON.stringify(data) })
-  const stop = console.listen({ line: (line) => send('line', line), state: (state) => send('state', state) })
-  const forget = context.streams.add({
-    accountId: account.id,
-    session: hashOf(sessionOf(event) ?? ''),
-    close: () => void stream.close(),
-  })
-  stream.onClosed(async () => {
-    stop()
-    forget()
-    await stream.close()
-  })
-  send('state', console.state)
-  send('lines', console.since(Math.max(0, console.lastSeq - 400)))
-  return stream.send()
+  const { feed } = await server()
+  const { res } = event.node
+  const forget = context.streams.add({ accountId: account.id, session: hashOf(sessionOf(event) ?? ''), close: () => void res.end() })
+  res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' })
+  const stop = feed.subscribe({ write: (text) => void res.write(text), backlog: () => res.writableLength })
+  await new Promise<void>((resolve) => res.once('close', resolve))
+  stop()
+  forget()
 })

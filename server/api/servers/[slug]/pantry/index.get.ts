@@ -1,5 +1,3 @@
-import { listSites } from '../../../../services/pantry'
-
 /** The packages kept for this server's family, and what the plugin sites offer. */
 export default api({ role: 'viewer' }, async ({ context, server }) => {
   const { family } = await server()
@@ -14,5 +12,10 @@ export default api({ role: 'viewer' }, async ({ context, server }) => {
     requires: info.requires,
     authors: info.authors,
   }))
-  return { packages, offers: await listSites(context) }
+  const sites = await context.offers.list()
+  return {
+    packages,
+    offers: sites.flatMap(({ offers }) => offers),
+    sites: sites.map(({ origin, status, problem }) => ({ origin, status, problem })),
+  }
 })

@@ -1,11 +1,10 @@
 import { object, string } from 'yup'
+import { discardDrafts } from '../../../../services/tray'
 
-const query = object({ path: string() })
+const query = object({ path: string(), sha: string() })
 
-/** Discards all drafts, or that of one file. */
-export default api({ role: 'editor', query }, async ({ context, query: { path }, server }) => {
-  const { row } = await server()
-  const paths = path !== undefined ? [path] : (await context.drafts.list(row.id)).map((draft) => draft.path)
-  await context.drafts.remove(row.id, paths)
+/** Discards all drafts, that of one file, or exactly the one that was looked at. */
+export default api({ role: 'editor', query }, async ({ context, query: { path, sha }, server }) => {
+  await discardDrafts(context, await server(), path, sha)
   return { ok: true }
 })

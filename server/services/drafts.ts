@@ -1,0 +1,164 @@
+import { mergeEdits, readingFor } from '@pasticcio/core'
+import { hashOf } from '../db/repositories/blobs'
+import type { DraftRow } from '../db/repositories/drafts'
+import type { Context, Server } from './context'
+import { ServiceError, notFound } from './errors'
+import { draftView, isRecordOf, requireOwner } from './settings'
+import { SIZES } from './sizes'
+import { decode } from './text'
+
+export interface DraftInput {
+  readonly path: string
+  readonly text: string
+  /** The hash of the file it was made from. */
+  readonly baseSha: string
+  /** The hash of the draft it was made from; null for none. */
+  readonly draftSha: string | null
+}
+
+export interface SavedDraft {
+  /** The hash of the draft; null where it reads like the file, so that there is none. */
+  readonly draftSha: string | null
+  /** The hash of the file it is a draft of. */
+  readonly baseSha: string
+  /** Where somebody else changed other settings meanwhile: the text with what both did. */
+  readonly merged: { readonly text: string; readonly with: string; readonly sentSha: string } | null
+}
+
+/** So often somebody else may be quicker, one after the other, before it is given up. */
+const TRIES = 8
+
+/**
+ * Keeps a draft of a file; one that reads like the file itself is no draft. A draft is replaced only by what was made
+ * from it. Where somebody else was quicker, changes of different settings are brought together, and those of the same
+ * come back with the error as both: nothing is lost.
+ * @throws ServiceError `draft-changed`, `drift`, `not-allowed`, `not-found`
+ */
+export async function saveDraft(context: Context, server: Server, input: DraftInput, account: string): Promise<SavedDraft> {
+  const { path } = input
+  const owner = await requireOwner(server, path)
+  if (isRecordOf(owner, path))
+    throw new ServiceError('not-allowed', 409, `${path} is written by the running server, so changes here would be lost.`)
+  for (let tries = 0; tries < TRIES; tries++) {
+    const bytes = await server.place.read(path, SIZES.settings)
+    const known = await context.drafts.get(server.row.id, path)
+    const saved = await saveOver(context, server, input, { bytes, known, account })
+    if (saved) return saved
+  }
+  throw await draftChanged(context, (await context.drafts.get(server.row.id, path))!, input)
+}
+
+interface Standing {
+  /** What stands on the server. */
+  readonly bytes: Buffer | null
+  readonly known: DraftRow | null
+  readonly account: string
+}
+
+/** @returns null where somebody was quicker just now */
+async function saveOver(context: Context, server: Server, input: DraftInput, standing: Standing): Promise<SavedDraft | null> {
+  const { known, bytes } = standing
+  const fileSha = bytes && hashOf(bytes)
+  if (known) {
+    if (known.baseSha !== input.baseSha) throw driftOf(input.path)
+    if (known.sha === input.draftSha) return put(context, server, input.path, input.text, known.baseSha, standing)
+    const theirs = await context.blobs.requireText(known.sha)
+    const text = await merge(context, server, input, theirs)
+    if (text === null) throw await draftChanged(context, known, input)
+    const saved = await put(context, server, input.path, text, known.baseSha, standing)
+    return saved && (await withMerged(context, saved, input, text, known.changedBy))
+  }
+  if (fileSha === null) throw driftOf(input.path)
+  // what was made from a draft that was applied since goes on from the file that came of it
+  if (fileSha === input.baseSha || fileSha === input.draftSha) return put(context, server, input.path, input.text, fileSha, standing)
+  const text = await merge(context, server, input, decode(input.path, bytes!))
+  if (text === null) throw driftOf(input.path)
+  const saved = await put(context, server, input.path, text, fileSha, standing)
+  return saved && (await withMerged(context, saved, input, text, 'the server'))
+}
+
+async function put(
+  context: Context,
+  server: Server,
+  path: string,
+  text: string,
+  baseSha: string,
+  standing: Standing,
+): Promise<SavedDraft | null> {
+  const { bytes, known, account } = standing
+  const content = Buffer.from(text, 'utf8')
+  if (bytes && content.equals(bytes)) {
+    const isGone = known === null || (await context.drafts.removeIf(server.row.id, path, known.sha))
+    return isGone ? { draftSha: null, baseSha: hashOf(bytes), merged: null } : null
+  }
+  const draft = { path, baseSha, sha: hashOf(content), changedBy: account, changedAt: context.now().toISOString() }
+  // what it is a draft of is kept with it
+  const contents = bytes && hashOf(bytes) === baseSha ? [bytes, content] : [content]
+  return (await context.drafts.replace(server.row.id, draft, contents, known?.sha ?? null))
+    ? { draftSha: draft.sha, baseSha, merged: null }
+    : null
+}
+
+/** @returns the text with the changes of both; null where somebody has to choose */
+async function merge(context: Context, server: Server, input: DraftInput, theirs: string): Promise<string | null> {
+  const base = await context.blobs.get(input.draftSha ?? input.baseSha)
+  if (!base) return null
+  const reading = readingFor(input.path, server.family)
+  return mergeEdits({ path: input.path, reading, base: base.toString('utf8'), mine: input.text, theirs })
+}
+
+/** What was sent is kept for a while, since what is typed meanwhile is made from it. */
+async function withMerged(context: Context, saved: SavedDraft, input: DraftInput, text: string, by: string): Promise<SavedDraft> {
+  if (text === input.text) return saved
+  return { ...saved, merged: { text, with: by, sentSha: await context.blobs.put(Buffer.from(input.text, 'utf8')) } }
+}
+
+const driftOf = (path: string): ServiceError =>
+  new ServiceError(
+    'drift',
+    409,
+    `${path} was changed on the server since you opened it. Load the page again; your text is still here to copy.`,
+  )
+
+async function draftChanged(context: Context, theirs: DraftRow, { path }: DraftInput): Promise<ServiceError> {
+  return new ServiceError(
+    'draft-changed',
+    409,
+    `${theirs.changedBy} changed the same in the draft of ${path} meanwhile. Both are kept: yours here, theirs in the tray.`,
+    { data: { draft: await draftView(context, theirs) } },
+  )
+}
+
+/** What becomes of a draft whose file was changed on the server since. */
+export interface Rebased {
+  readonly draftSha: string | null
+  readonly baseSha: string
+}
+
+/**
+ * Makes a draft one of the file as it now stands: the changes of both where they are of different settings, or the draft
+ * as it is where somebody chose `mine`. @throws ServiceError `drift` with both texts where somebody has to choose
+ */
+export async function rebaseDraft(
+  context: Context,
+  server: Server,
+  path: string,
+  choice: 'merge' | 'mine',
+  account: string,
+): Promise<Rebased> {
+  const known = await context.drafts.get(server.row.id, path)
+  if (!known) throw notFound(`draft of ${path} in the tray`)
+  const bytes = await server.place.read(path, SIZES.settings)
+  if (!bytes) throw new ServiceError('drift', 409, `${path} is not on the server any more. Discard the draft, or put the file back.`)
+  const [base, mine] = [await context.blobs.requireText(known.baseSha), await context.blobs.requireText(known.sha)]
+  const theirs = decode(path, bytes)
+  const text = choice === 'mine' ? mine : mergeEdits({ path, reading: readingFor(path, server.family), base, mine, theirs })
+  if (text === null)
+    throw new ServiceError('drift', 409, `${path} has the same settings changed here and on the server. Look at both, and choose.`, {
+      data: { draft: mine, now: theirs, base },
+    })
+  const saved = await put(context, server, path, text, hashOf(bytes), { bytes, known, account })
+  if (!saved)
+    throw await draftChanged(context, (await context.drafts.get(server.row.id, path)) ?? known, { path, text, baseSha: '', draftSha: null })
+  return saved
+}

@@ -1,0 +1,110 @@
+import { Worker } from 'node:worker_threads'
+import type { Answer, Request } from '@pasticcio/unpack'
+import type { Family, PackageInfo } from '@pasticcio/core'
+import { ServiceError } from './errors'
+import { SIZES } from './sizes'
+import { Turns } from './turns'
+
+const WITHIN_MS = 30_000
+const IDLE_MS = 10_000
+
+interface Waiting {
+  resolve(answer: Answer): void
+  reject(error: Error): void
+}
+
+/**
+ * Opens packages in a thread of its own, one after the other, so that an archive made to cost more than it should costs
+ * only that thread: it has so much memory and so much time, and a new one takes its place.
+ */
+export class Unpacker {
+  private worker: Worker | null = null
+  private idle: NodeJS.Timeout | null = null
+  private readonly turns = new Turns()
+  private waiting: Waiting | null = null
+  private id = 0
+
+  /** @param source the thread's program, which needs nothing beside it */
+  constructor(private readonly source: () => Promise<string>) {}
+
+  /** What a package says of itself. @throws ServiceError `bad-package` */
+  async describe(bytes: Uint8Array, family: Family, fileName: string): Promise<PackageInfo> {
+    const answer = await this.ask({ kind: 'package', bytes, family, limits: SIZES.archive })
+    if (answer.kind === 'package') return answer.info
+    throw new ServiceError(
+      'bad-package',
+      422,
+      `${fileName} is no package for this server: ${reasonOf(answer)}. Download it again, or check that it is meant for this game.`,
+    )
+  }
+
+  /** One file of a package. @throws ServiceError `bad-package` */
+  async member(bytes: Uint8Array, name: string, fileName: string): Promise<Uint8Array> {
+    const answer = await this.ask({ kind: 'member', bytes, name, limits: SIZES.archive })
+    if (answer.kind === 'member' && answer.bytes) return answer.bytes
+    const why = answer.kind === 'member' ? `it holds no ${name}` : reasonOf(answer)
+    throw new ServiceError('bad-package', 422, `${fileName} cannot be unpacked: ${why}. Download it again.`)
+  }
+
+  async close(): Promise<void> {
+    if (this.idle) clearTimeout(this.idle)
+    const { worker } = this
+    this.worker = null
+    await worker?.terminate()
+  }
+
+  private ask(request: Request): Promise<Answer> {
+    return this.turns.run(() => this.run(request))
+  }
+
+  private async run(request: Request): Promise<Answer> {
+    if (this.idle) clearTimeout(this.idle)
+    const worker = (this.worker ??= await this.open())
+    const id = ++this.id
+    let timer: NodeJS.Timeout | undefined
+    try {
+      return await new Promise<Answer>((resolve, reject) => {
+        this.waiting = { resolve, reject }
+        timer = setTimeout(() => {
+          void this.close()
+          resolve({ kind: 'refused', reason: 'opening it takes too long' })
+        }, WITHIN_MS)
+        worker.ref()
+        worker.postMessage({ id, request })
+      })
+    } finally {
+      clearTimeout(timer)
+      this.waiting = null
+      this.worker?.unref()
+      this.idle = setTimeout(() => void this.close(), IDLE_MS).unref()
+    }
+  }
+
+  private async open(): Promise<Worker> {
+    const worker = new Worker(await this.source(), {
+      eval: true,
+      resourceLimits: { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 32, stackSizeMb: 4 },
+    })
+    worker.on('message', ({ result, error }: { result?: Answer; error?: string }) => {
+      const { waiting } = this
+      this.waiting = null
+      if (result) waiting?.resolve(result)
+      else waiting?.reject(new Error(`the thread that opens archives failed: ${error}`))
+    })
+    worker.on('error', (error) => this.lost(worker, error))
+    worker.on('exit', () => this.lost(worker, new Error('the thread that opens archives ended')))
+    return worker
+  }
+
+  /** The thread is gone, as when an archive took more memory than it may. */
+  private lost(worker: Worker, error: Error & { code?: string }): void {
+    if (this.worker !== worker) return
+    this.worker = null
+    const { waiting } = this
+    this.waiting = null
+    if (error.code === 'ERR_WORKER_OUT_OF_MEMORY') waiting?.resolve({ kind: 'refused', reason: 'opening it takes too much memory' })
+    else waiting?.reject(error)
+  }
+}
+
+const reasonOf = (answer: Answer): string => (answer.kind === 'refused' ? answer.reason : 'it was read as something else')

@@ -1,0 +1,49 @@
+import { ServiceError } from './errors'
+
+/** What is done to a server, one thing at a time. */
+export type WorkKind = 'start' | 'stop' | 'restart' | 'write' | 'settle' | 'change'
+
+const WORDS: Readonly<Record<WorkKind, string>> = {
+  start: 'is starting it',
+  stop: 'is stopping it',
+  restart: 'is restarting it',
+  write: 'is writing to it',
+  settle: 'is settling what was interrupted on it',
+  change: 'is changing how it is set up',
+}
+
+interface Current {
+  readonly kind: WorkKind
+  readonly by: string
+  readonly done: Promise<unknown>
+}
+
+/** The one lock of a server: starting, stopping, writing and the like know of each other here. */
+export class ServerWork {
+  private current: Current | null = null
+
+  constructor(private readonly slug: string) {}
+
+  get kind(): WorkKind | null {
+    return this.current?.kind ?? null
+  }
+
+  /** Does something to the server while nobody else does. @throws ServiceError `busy`, saying who does what */
+  async run<T>(kind: WorkKind, by: string, work: () => Promise<T>): Promise<T> {
+    if (this.current)
+      throw new ServiceError('busy', 409, `${this.current.by} ${WORDS[this.current.kind]} (${this.slug}) right now. Try again in a moment.`)
+    const done = work()
+    const current = { kind, by, done }
+    this.current = current
+    try {
+      return await done
+    } finally {
+      if (this.current === current) this.current = null
+    }
+  }
+
+  /** Waits until what is done now is over, however it ends. */
+  async whenFree(): Promise<void> {
+    await this.current?.done.catch(() => undefined)
+  }
+}

@@ -1,0 +1,261 @@
+import {
+  chmodSync,
+  chownSync,
+  closeSync,
+  openSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { places } from '../../server/places'
+import { startServer } from '../../server/services/control'
+import { rebaseDraft, saveDraft } from '../../server/services/drafts'
+import { historyOf } from '../../server/services/history'
+import { viewFile } from '../../server/services/settings'
+import { applyTray, discardDrafts, listTray } from '../../server/services/tray'
+import { undoApply } from '../../server/services/undo'
+import { faults, faultyDriver } from './toys/faulty-place'
+import { applyAll, draft, makeWorld, type World } from './world'
+
+const PURSE = 'extras/Purse/settings.yml'
+let world: World
+let away: () => void
+beforeEach(async () => {
+  away = places.register(faultyDriver as never)
+  world = await makeWorld({ place: 'faulty' })
+  await startServer(world.context, await world.server())
+})
+afterEach(async () => {
+  faults.clear()
+  away()
+  await world.close()
+})
+const change = (from: string, to: string, account = 'tobiah') => draft(world, PURSE, (text) => text.replace(from, to), account)
+
+describe('two people, one file', () => {
+  const both = async (mine: [string, string], theirs: [string, string]) => {
+    const server = await world.server()
+    const { text, sha } = await viewFile(world.context, server, PURSE)
+    const saved = await saveDraft(
+      world.context,
+      server,
+      { path: PURSE, text: text.replace(...mine), baseSha: sha, draftSha: null },
+      'tobiah',
+    )
+    return {
+      server,
+      saved,
+      second: () => saveDraft(world.context, server, { path: PURSE, text: text.replace(...theirs), baseSha: sha, draftSha: null }, 'maren'),
+    }
+  }
+
+  it('different settings come together, and both are told', async () => {
+    const { second, server } = await both(['start: 250', 'start: 400'], ['most: 50', 'most: 60'])
+    const saved = await second()
+    expect(saved.merged).toMatchObject({ with: 'tobiah', text: expect.stringMatching(/start: 400[^]*most: 60/) as unknown })
+    expect((await viewFile(world.context, server, PURSE)).draft).toMatchObject({ text: saved.merged!.text, sha: saved.draftSha })
+    // what was typed meanwhile is made from what was sent
+    const typed = { path: PURSE, baseSha: saved.baseSha, draftSha: saved.merged!.sentSha }
+    const text = (await viewFile(world.context, server, PURSE)).text.replace('most: 50', 'most: 60') + '# more\n'
+    const later = await saveDraft(world.context, server, { ...typed, text }, 'maren')
+    expect(later.merged!.text).toMatch(/start: 400[^]*most: 60[^]*# more/)
+  })
+
+  it('the same setting comes back as both', async () => {
+    const { second, saved } = await both(['start: 250', 'start: 400'], ['start: 250', 'start: 500'])
+    await expect(second()).rejects.toMatchObject({ code: 'draft-changed', data: { draft: { sha: saved.draftSha } } })
+  })
+
+  it('what was made from a draft that was applied since goes on from the file', async () => {
+    const sha = await change('start: 250', 'start: 400')
+    const server = await world.server()
+    const { draft: seen } = await viewFile(world.context, server, PURSE)
+    await applyAll(world)
+    const next = { path: PURSE, text: seen!.text + '# next\n', baseSha: seen!.baseSha, draftSha: sha }
+    await saveDraft(world.context, server, next, 'tobiah')
+    expect((await applyAll(world)).status).toBe('verified')
+    expect(world.read(PURSE)).toContain('start: 400')
+    expect(world.read(PURSE)).toContain('# next')
+  })
+
+  it('a draft that is refused keeps nothing', async () => {
+    const { context } = world
+    await change('start: 250', 'start: 400')
+    const server = await world.server()
+    const { sha } = await viewFile(context, server, PURSE)
+    const count = async (): Promise<unknown> => (await context.db('blobs').count({ n: '*' }))[0]
+    const before = await count()
+    for (let i = 0; i < 5; i++) {
+      const text = `start: ${i}\n${'# filler\n'.repeat(1000)}`
+      await expect(saveDraft(context, server, { path: PURSE, text, baseSha: sha, draftSha: null }, 'maren')).rejects.toMatchObject({
+        code: 'draft-changed',
+      })
+    }
+    expect(await count()).toEqual(before)
+  })
+})
+
+describe('a draft of a file that was changed on the server', () => {
+  it('is brought together with it, or kept knowingly', async () => {
+    await change('start: 250', 'start: 400')
+    const server = await world.server()
+    writeFileSync(world.path(PURSE), world.read(PURSE).replace('most: 50', 'most: 60'))
+    expect((await listTray(world.context, server))[0]!.drifted).toBe(true)
+    await rebaseDraft(world.context, server, PURSE, 'merge', 'tobiah')
+    expect((await applyAll(world)).status).toBe('verified')
+    expect(world.read(PURSE)).toMatch(/start: 400[^]*most: 60/)
+    // the same setting: somebody has to choose
+    await change('start: 400', 'start: 500')
+    writeFileSync(world.path(PURSE), world.read(PURSE).replace('start: 400', 'start: 600'))
+    await expect(rebaseDraft(world.context, server, PURSE, 'merge', 'tobiah')).rejects.toMatchObject({
+      code: 'drift',
+      data: { draft: expect.stringContaining('500') as unknown, now: expect.stringContaining('600') as unknown },
+    })
+    await rebaseDraft(world.context, server, PURSE, 'mine', 'tobiah')
+    const row = await applyAll(world)
+    expect(world.read(PURSE)).toContain('start: 500')
+    await undoApply(world.context, server, row.id, 'tobiah')
+    expect(world.read(PURSE)).toContain('start: 600')
+  })
+})
+
+describe('what is applied', () => {
+  it('is what was reviewed, and nothing beside it', async () => {
+    await change('start: 250', 'start: 400')
+    const server = await world.server()
+    const reviewed = await listTray(world.context, server)
+    await draft(world, 'extras/Purse/texts.properties', (text) => text + '# later\n', 'maren')
+    await applyTray(world.context, server, reviewed, 'tobiah')
+    expect(world.read(PURSE)).toContain('start: 400')
+    expect((await listTray(world.context, server)).map(({ path }) => path)).toEqual(['extras/Purse/texts.properties'])
+  })
+
+  it('is refused whole where one of the drafts is another by now, or is gone', async () => {
+    await change('start: 250', 'start: 400')
+    const server = await world.server()
+    const reviewed = await listTray(world.context, server)
+    await change('start: 400', 'start: 999', 'maren')
+    await expect(applyTray(world.context, server, reviewed, 'tobiah')).rejects.toMatchObject({
+      code: 'draft-changed',
+      message: expect.stringContaining('maren changed the draft') as unknown,
+    })
+    await expect(discardDrafts(world.context, server, PURSE, reviewed[0]!.sha)).rejects.toMatchObject({ code: 'draft-changed' })
+    await discardDrafts(world.context, server)
+    await expect(applyTray(world.context, server, reviewed, 'tobiah')).rejects.toMatchObject({ code: 'draft-changed' })
+    await expect(applyTray(world.context, server, [], 'tobiah')).rejects.toMatchObject({ code: 'nothing-to-do' })
+    expect(world.read(PURSE)).toContain('start: 250')
+    expect(await historyOf(world.context, server)).toEqual([])
+  })
+})
+
+describe('what others write while a change is written', () => {
+  const theirs = 'written: by the game\n'
+
+  it('is found right before the file is replaced, and all is as it was', async () => {
+    await change('start: 250', 'start: 400')
+    await draft(world, 'extras/Purse/texts.properties', (text) => text + '# mine\n')
+    const texts = world.read('extras/Purse/texts.properties')
+    faults.set('commit', (path) => {
+      if (path.endsWith('texts.properties')) writeFileSync(world.path(path), theirs)
+    })
+    await expect(applyAll(world)).rejects.toMatchObject({
+      code: 'drift',
+      message: expect.stringContaining('at this very moment') as unknown,
+    })
+    faults.clear()
+    expect(world.read(PURSE)).toContain('start: 250')
+    expect(world.read('extras/Purse/texts.properties')).toBe(theirs)
+    expect(texts).not.toBe(theirs)
+    expect((await historyOf(world.context, await world.server()))[0]).toMatchObject({ status: 'failed' })
+    expect(readdirSync(world.path('extras/Purse')).filter((name) => name.endsWith('.tmp'))).toEqual([])
+  })
+
+  it('is kept as what was before where somebody had the file open, and said', async () => {
+    await change('start: 250', 'start: 400')
+    // opened before it is replaced, and written to after
+    const handle = openSync(world.path(PURSE), 'r+')
+    faults.set('before', () => {
+      faults.clear()
+      writeSync(handle, theirs, 0)
+      closeSync(handle)
+    })
+    const row = await applyAll(world)
+    expect(row.outcome.message).toContain('what it wrote is kept here as what was before')
+    const [file] = await world.context.applies.files(row.id)
+    expect(await world.context.blobs.requireText(file!.beforeSha!)).toContain(theirs)
+    expect(world.read(PURSE)).toContain('start: 400')
+  })
+
+  it('is said where it came after', async () => {
+    await change('start: 250', 'start: 400')
+    faults.set('before', () => {
+      faults.clear()
+      writeFileSync(world.path(PURSE), theirs)
+    })
+    const row = await applyAll(world)
+    expect(row.outcome.message).toContain('was written again since')
+    expect(world.read(PURSE)).toBe(theirs)
+  })
+
+  it('a write that races ours is refused, kept as what was before, or there afterwards: none is lost without a word', async () => {
+    const server = await world.server()
+    const kept = async (text: string): Promise<boolean> => {
+      if (world.read(PURSE) === text) return true
+      for (const row of await historyOf(world.context, server))
+        for (const file of await world.context.applies.files(row.id))
+          if (file.beforeSha && (await world.context.blobs.requireText(file.beforeSha)) === text) return true
+      return false
+    }
+    const rounds = Number(process.env['RACES'] ?? 25)
+    const ends = { refused: 0, written: 0 }
+    for (let round = 0; round < rounds; round++) {
+      const text = `start: ${250 + round}\nround: ${round}\n`
+      await draft(world, PURSE, (old) => old.replace(/$/, `# ${round}\n`))
+      let isWritten = false
+      // half of them in the way of editors, by renaming, half in place; at a moment of their own
+      const write = (): void => {
+        if (round % 2 === 0) writeFileSync(world.path(PURSE), text)
+        else {
+          writeFileSync(world.path('extras/Purse/other'), text)
+          renameSync(world.path('extras/Purse/other'), world.path(PURSE))
+        }
+        isWritten = true
+      }
+      const steps = ['read', 'stage', 'commit', 'before', 'release'] as const
+      const step = steps[round % steps.length]!
+      faults.set(step, () => {
+        faults.delete(step)
+        setTimeout(write, (round % 7) / 2)
+      })
+      const end = await applyAll(world).then(
+        () => 'written' as const,
+        () => 'refused' as const,
+      )
+      ends[end]++
+      while (!isWritten) await new Promise((resolve) => setImmediate(resolve))
+      expect(await kept(text), `round ${round}, at ${step}: ${end}`).toBe(true)
+      faults.clear()
+      await discardDrafts(world.context, server)
+      writeFileSync(world.path(PURSE), 'start: 250\n')
+    }
+    if (rounds > 25) process.stdout.write(`${rounds} races: ${JSON.stringify(ends)}, none lost without a word\n`)
+    expect(ends.refused + ends.written).toBe(rounds)
+  })
+})
+
+describe('a file that is replaced', () => {
+  it('keeps its owner, its group and its mode', async () => {
+    if (process.getuid?.() !== 0) return
+    chmodSync(world.path(PURSE), 0o664)
+    chownSync(world.path(PURSE), 1234, 2345)
+    await change('start: 250', 'start: 400')
+    await applyAll(world)
+    const { uid, gid, mode } = statSync(world.path(PURSE))
+    expect([uid, gid, mode & 0o777]).toEqual([1234, 2345, 0o664])
+    expect(readFileSync(world.path(PURSE), 'utf8')).toContain('400')
+  })
+})
