@@ -54,6 +54,11 @@ export default defineNuxtConfig({
     'build:manifest': (manifest) => {
       for (const item of Object.values(manifest)) item.prefetch = false
     },
+    // which routes there are, for telling a wrong method from a wrong address
+    'nitro:init': (nitro) => {
+      nitro.options.virtual['#routes'] = () =>
+        `export default ${JSON.stringify(nitro.scannedHandlers.map(({ route, method }) => ({ route, method })))}`
+    },
   },
   experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   nitro: {

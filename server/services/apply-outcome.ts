@@ -31,7 +31,7 @@ export function needsRestart(server: Server, change: Counting): boolean {
 
 /** Restarts or reloads, and reads in the console how the plugins took it. */
 export async function makeItCount(context: Context, server: Server, change: Counting, wasRunning: boolean, step: Step): Promise<Counted> {
-  if (!wasRunning && change.kind === 'settings')
+  if (!wasRunning && !change.restart)
     return { status: 'written', outcome: said('The server is stopped; the new settings count at its next start.') }
   if (needsRestart(server, change)) {
     if (!server.console.lifecycle)

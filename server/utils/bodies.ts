@@ -21,11 +21,21 @@ export async function readJson(event: H3Event, most: number): Promise<unknown> {
   const text = (await readBytes(event, most)).toString('utf8')
   if (text.trim() === '') return {}
   try {
-    return JSON.parse(text) as unknown
+    return JSON.parse(text, refuseKeys) as unknown
   } catch (error) {
+    if (error instanceof ServiceError) throw error
     // what the parser says quotes the body, which may hold what nobody else should read
     throw new ServiceError('bad-input', 400, 'The request cannot be read: its body is not JSON.', { cause: error })
   }
+}
+
+/** Keys that mean something to every object of JavaScript. */
+const MEANT_OTHERWISE = ['__proto__', 'constructor', 'prototype']
+
+function refuseKeys(key: string, value: unknown): unknown {
+  if (MEANT_OTHERWISE.includes(key))
+    throw new ServiceError('bad-input', 400, `The request is not right: it has a key ${key}, which is not taken.`)
+  return value
 }
 
 /** Writes a body to a file that is not there yet. @returns its size in bytes @throws ServiceError `too-large` */

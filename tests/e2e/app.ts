@@ -92,3 +92,10 @@ function freePort(): Promise<number> {
     })
   })
 }
+
+/** Builds what the application is run from, where that is not of now. */
+export function buildApp(): void {
+  execFileSync(process.execPath, ['-e', "import('./scripts/prepare.mjs').then((all) => (all.buildPackages(), all.buildApp()))"], {
+    cwd: root,
+  })
+}

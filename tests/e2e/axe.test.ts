@@ -29,6 +29,7 @@ const STATES: readonly State[] = [
       await reads(page, 'In this order')
     },
   },
+  { name: 'storage', path: '/storage', reads: 'on the disk' },
   { name: 'sheet', path: HAMPERS, reads: 'Save every' },
   { name: 'sheet, an entry in focus', path: `${HAMPERS}?at=/hampers/kilnkeeper`, reads: 'Duplicate' },
   { name: 'sheet, a finding in focus', path: `${HAMPERS}?at=/menu/rows`, reads: 'the author says at most 6' },

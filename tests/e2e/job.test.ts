@@ -199,7 +199,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
 
   it('4: what two people change in one file comes together, where it is not the same', async () => {
     await openSheet()
-    expect(await another('loudness: ', 'loudness: 0.3 # ')).toBe(200)
+    expect(await another('waiting: 6', 'waiting: 8')).toBe(200)
     await set('/general/save-every', '77')
     await reads(page, 'changed extras/Hampers/settings.yml too')
     await reads(page, '2 changes in 1 file')

@@ -78,12 +78,12 @@ describe('what goes over the wire', () => {
     for (const method of ['GET', 'POST', 'DELETE']) {
       const { status, headers, body } = await ask('/api/none?x=1', 'identity', method)
       expect([status, headers['content-type']]).toEqual([404, 'application/problem+json'])
-      expect(JSON.parse(body.toString())).toMatchObject({ code: 'not-found', title: `There is no ${method} /api/none.` })
+      expect(JSON.parse(body.toString())).toMatchObject({ code: 'not-found', title: 'There is no address /api/none here.' })
     }
   })
 
   it.each([
-    ['{bad', 'The request cannot be read: Invalid JSON body.'],
+    ['{bad', 'The request cannot be read: its body is not JSON.'],
     ['[]', 'The request is not right: its body must be a JSON object.'],
     ['"text"', 'The request is not right: its body must be a JSON object.'],
     ['', 'The request is not right: give a name and a password, or the key of a link.'],

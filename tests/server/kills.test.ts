@@ -1,12 +1,11 @@
 import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
-import { pathToFileURL } from 'node:url'
-import { build } from 'esbuild'
+import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { settle } from '../../server/services/recovery'
 import { listTray } from '../../server/services/tray'
+import { bundled, type Bundled } from './bundled'
 import { applyAll, connectionIn, draft, makeWorld, openWorld, type World } from './world'
 
 const FILES = ['settings.yml', 'more.yml', 'third.yml', 'list.json'] as const
@@ -16,28 +15,14 @@ const changed = (text: string): string => text.replace('1', '2')
 /** By hand more of them: KILLS=500. */
 const RANDOM = Number(process.env['KILLS'] ?? 12)
 
-let worker = ''
+let worker: Bundled
 let staged = ''
 let applied = ''
 const made: string[] = []
 
 /** A world with four files staged, whose process was ended; and one in which they were applied. */
 beforeAll(async () => {
-  const home = resolve('node_modules/.pasticcio')
-  mkdirSync(home, { recursive: true })
-  worker = join(mkdtempSync(join(home, 'kill-')), 'worker.mjs')
-  made.push(join(worker, '..'))
-  await build({
-    entryPoints: ['tests/server/toys/kill-worker.ts'],
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    packages: 'external',
-    alias: { '@pasticcio/core': './packages/core/src/index.ts' },
-    define: { 'import.meta.url': JSON.stringify(pathToFileURL(resolve('tests/server/world.ts')).href) },
-    outfile: worker,
-    logLevel: 'error',
-  })
+  worker = await bundled('tests/server/toys/kill-worker.ts', 'tests/server/world.ts')
   const world = await makeWorld()
   mkdirSync(world.path(HOME), { recursive: true })
   for (const name of FILES) writeFileSync(world.path(`${HOME}/${name}`), old(name))
@@ -50,7 +35,10 @@ beforeAll(async () => {
   await applyAll(done)
   await done.leave()
 }, 60_000)
-afterAll(() => made.forEach((folder) => rmSync(folder, { recursive: true, force: true })))
+afterAll(() => {
+  worker.remove()
+  made.forEach((folder) => rmSync(folder, { recursive: true, force: true }))
+})
 
 function copyOf(folder: string): string {
   const copy = mkdtempSync(join(tmpdir(), 'pasticcio-kill-'))
@@ -68,7 +56,7 @@ async function openCopy(folder: string): Promise<World> {
 
 type Work = 'apply' | 'undo' | 'settle'
 const run = (folder: string, work: Work, moment: number, timeout?: number) =>
-  spawnSync(process.execPath, [worker, folder, work, String(moment)], {
+  spawnSync(process.execPath, [worker.file, folder, work, String(moment)], {
     encoding: 'utf8',
     ...(timeout ? { timeout, killSignal: 'SIGKILL' } : {}),
   })

@@ -1,0 +1,165 @@
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process'
+import { createHmac } from 'node:crypto'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { buildApp } from './app'
+
+/** By hand more of them: KILLS=500. */
+const ROUNDS = Number(process.env['KILLS'] ?? 15)
+const SECRET = 'a secret of sixteen'
+const FILES = ['one.yml', 'two.yml', 'three.yml']
+
+/** A game that takes reloads, goes on when its input ends, and stops at the word or a signal. */
+const GAME = `console.log('12:00:00.000 info   ready, 1 plugins running')
+let rest = ''
+process.stdin.on('data', (part) => {
+  for (const line of (rest + part).split('\\n')) {
+    if (line === 'stop') process.exit(0)
+    if (line === 'reload Purse') console.log('12:00:00.000 info   Purse 1.8.0 reloaded: as it should be')
+  }
+  rest = ''
+})
+process.stdout.on('error', () => undefined)
+setInterval(() => undefined, 1000)
+`
+
+describe('the application, killed again and again while it writes', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'pasticcio-kills-'))
+  const home = join(folder, 'servers/lantern-row')
+  const game = join(folder, 'game.mjs')
+  const extras = join(home, 'extras/Purse')
+  let port = 0
+  let app: ChildProcess | null = null
+  let cookie = ''
+
+  const call = async (path: string, method = 'GET', body?: unknown): Promise<{ status: number; data: unknown }> => {
+    const response = await fetch(`http://127.0.0.1:${port}${path}`, {
+      method,
+      headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    })
+    cookie ||= response.headers.getSetCookie()[0]?.split(';')[0] ?? ''
+    return { status: response.status, data: await response.json() }
+  }
+  const S = '/api/servers/lantern-row'
+  const until = async <T>(work: () => Promise<T | null | false>): Promise<T> => {
+    for (;;) {
+      const got = await work().catch(() => null)
+      if (got) return got
+      await new Promise((resolve) => setTimeout(resolve, 25))
+    }
+  }
+  const start = async (): Promise<void> => {
+    app = spawn(process.execPath, ['.output/server/index.mjs'], {
+      stdio: 'ignore',
+      env: {
+        PATH: process.env['PATH'],
+        NITRO_HOST: '127.0.0.1',
+        NITRO_PORT: String(port),
+        PASTICCIO_DATA: join(folder, 'data'),
+        PASTICCIO_SECRET: SECRET,
+        PASTICCIO_ACCOUNTS: 'maren:owner',
+        PASTICCIO_SERVER: JSON.stringify({
+          slug: 'lantern-row',
+          familyId: 'archive',
+          folder: home,
+          command: [process.execPath, game],
+          start: true,
+        }),
+      },
+    })
+    await until(async () => (await fetch(`http://127.0.0.1:${port}/api/me`)).status > 0)
+    if (!cookie)
+      await call('/api/sign-in', 'POST', { key: `maren.${createHmac('sha256', SECRET).update('sign-in maren').digest('base64url')}` })
+    // what was interrupted is settled, and the server is up in one way or the other
+    await until(async () => !((await call(`${S}/history`)).data as { status: string }[]).some(({ status }) => status === 'running'))
+    await until(async () => ['running', 'unattended'].includes(await status()))
+  }
+  const status = async (): Promise<string> => ((await call('/api/servers')).data as { status: string }[])[0]!.status
+  const kill = async (): Promise<void> => {
+    const gone = new Promise((resolve) => app!.once('exit', resolve))
+    app!.kill('SIGKILL')
+    await gone
+  }
+  const games = (): number =>
+    spawnSync('pgrep', ['-f', `^\\S+ ${game}$`], { encoding: 'utf8' })
+      .stdout.split('\n')
+      .filter(Boolean).length
+  const values = (): number[] => FILES.map((name) => Number(/value: (\d+)/.exec(readFileSync(join(extras, name), 'utf8'))?.[1] ?? -1))
+
+  beforeAll(async () => {
+    buildApp()
+    execFileSync(process.execPath, ['packages/standin/dist/demo.mjs', folder, 'bare'])
+    cpSync(join(folder, 'site/purse-1.8.pack'), join(home, 'extras/Purse.pack'))
+    mkdirSync(extras, { recursive: true })
+    for (const name of FILES) writeFileSync(join(extras, name), 'value: 0\n')
+    writeFileSync(game, GAME)
+    port = await new Promise((resolve) => {
+      const probe = createServer().listen(0, '127.0.0.1', () => {
+        const { port: free } = probe.address() as { port: number }
+        probe.close(() => resolve(free))
+      })
+    })
+    await start()
+  }, 240_000)
+  afterAll(async () => {
+    if (app?.exitCode === null) await kill()
+    spawnSync('pkill', ['-9', '-f', game])
+    rmSync(folder, { recursive: true, force: true })
+  })
+
+  it(`${ROUNDS} times: old files or new ones, the tray as it should be, and one game at most`, { timeout: 3_600_000 }, async () => {
+    const ends = { old: 0, new: 0, taken: 0 }
+    for (let round = 1; round <= ROUNDS; round++) {
+      const [before] = values()
+      await call(`${S}/tray`, 'DELETE')
+      for (const name of FILES) {
+        const view = (await call(`${S}/file?path=extras/Purse/${name}`)).data as { sha: string }
+        const draft = { path: `extras/Purse/${name}`, text: `value: ${before! + 1}\n`, baseSha: view.sha, draftSha: null }
+        expect((await call(`${S}/draft`, 'PUT', draft)).status).toBe(200)
+      }
+      const drafts = ((await call(`${S}/tray`)).data as { path: string; sha: string }[]).map(({ path, sha }) => ({ path, sha }))
+      expect(drafts).toHaveLength(FILES.length)
+      const applying = call(`${S}/tray/apply`, 'POST', { drafts }).catch(() => null)
+      await new Promise((resolve) => setTimeout(resolve, Math.random() * 120))
+      await kill()
+      await applying
+      expect(games()).toBeLessThanOrEqual(1)
+      await start()
+      expect(games()).toBe(1)
+      const now = values()
+      expect(new Set(now).size, now.join()).toBe(1)
+      expect([before, before! + 1]).toContain(now[0])
+      const end = now[0] === before ? 'old' : 'new'
+      ends[end]++
+      expect(((await call(`${S}/tray`)).data as unknown[]).length, `round ${round}: ${end}`).toBe(end === 'old' ? FILES.length : 0)
+      expect(readdirSync(extras).filter((name) => name.endsWith('.tmp'))).toEqual([])
+      // now and then the game is taken over, by stopping and starting it
+      if (round % 3 === 0 && (await status()) === 'unattended') {
+        await call(`${S}/control`, 'POST', { action: 'stop' })
+        expect(games()).toBe(0)
+        expect((await call(`${S}/control`, 'POST', { action: 'start' })).status).toBe(200)
+        ends.taken++
+      }
+      expect(games()).toBe(1)
+    }
+    process.stdout.write(
+      `killed ${ROUNDS} times over HTTP: ${ends.old} old, ${ends.new} new, 0 mixed; one game each time, taken over ${ends.taken} times\n`,
+    )
+  })
+
+  it('a second application on the same data folder is refused', async () => {
+    const second = spawnSync(process.execPath, ['.output/server/index.mjs'], {
+      encoding: 'utf8',
+      timeout: 20_000,
+      env: { PATH: process.env['PATH'], NITRO_PORT: '0', PASTICCIO_DATA: join(folder, 'data'), PASTICCIO_SECRET: SECRET },
+    })
+    expect(second.status).toBe(1)
+    expect(second.stderr).toContain('another Pasticcio works on')
+    expect(existsSync(join(folder, 'data/lock'))).toBe(true)
+    expect((await call('/api/me')).status).toBe(200)
+  })
+})
