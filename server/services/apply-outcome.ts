@@ -63,7 +63,8 @@ function speaksOf({ event }: NumberedLine, plugin: string): boolean {
   return (event?.type === 'loaded' || event?.type === 'failed') && event.plugin === plugin
 }
 
-async function verify(server: Server, change: Counting, lines: readonly NumberedLine[], step: Step): Promise<Counted> {
+/** How the plugins concerned took a change, as lines of the console say. */
+export async function verify(server: Server, change: Counting, lines: readonly NumberedLine[], step: Step): Promise<Counted> {
   await step('verify')
   const outcome = outcomeOf(server, lines, await concernedBy(server, change), '')
   if (outcome.complaints.length > 0) return { status: 'complained', outcome: { ...outcome, message: complaintMessage(outcome.complaints) } }

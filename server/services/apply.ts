@@ -22,6 +22,7 @@ import {
 } from './apply-writes'
 import type { Context, Server } from './context'
 import { startServer, stopServer } from './control'
+import { followFiles } from './drafts'
 import { ServiceError, asServiceError } from './errors'
 import { settle } from './recovery'
 import { decode } from './text'
@@ -153,6 +154,8 @@ class Applying {
       server.settled = null
       throw error
     }
+    const paths = this.files.map(({ path }) => path)
+    await followFiles(context, server, paths).catch((error: unknown) => context.log.error({ error }, 'drafts did not follow their files'))
     await server.inventory.remember().catch((error: unknown) => context.log.error({ error }, 'packages were not remembered'))
   }
 

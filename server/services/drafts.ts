@@ -1,6 +1,7 @@
 import { mergeEdits, readingFor } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
+import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { draftView, isRecordOf, requireOwner } from './settings'
@@ -127,6 +128,19 @@ async function draftChanged(context: Context, theirs: DraftRow, { path }: DraftI
     `${theirs.changedBy} changed the same in the draft of ${path} meanwhile. Both are kept: yours here, theirs in the tray.`,
     { data: { draft: await draftView(context, theirs) } },
   )
+}
+
+/**
+ * Drafts that were made from what was applied just now become drafts of the file as it is; one that cannot be brought
+ * together with it stays as it is, and is shown as such.
+ */
+export async function followFiles(context: Context, server: Server, paths: readonly string[]): Promise<void> {
+  for (const { path, baseSha, changedBy } of await context.drafts.list(server.row.id)) {
+    if (!paths.includes(path) || baseSha === (await hashAt(server, path))) continue
+    await rebaseDraft(context, server, path, 'merge', changedBy).catch((error: unknown) => {
+      if (!(error instanceof ServiceError)) throw error
+    })
+  }
 }
 
 /** What becomes of a draft whose file was changed on the server since. */

@@ -1,16 +1,13 @@
 import { formatOf } from '@pasticcio/core'
-import type { ApplyRow } from '../db/repositories/applies'
+import type { ApplyRow, ListedApply } from '../db/repositories/applies'
 import type { Context, Server } from './context'
 import { notFound } from './errors'
 
-export interface HistoryRow extends ApplyRow {
-  readonly files: readonly string[]
-}
+export type HistoryRow = ListedApply
 
 /** What was done to a server, newest first. */
-export async function historyOf(context: Context, server: Server): Promise<HistoryRow[]> {
-  const rows = await context.applies.list(server.row.id)
-  return Promise.all(rows.map(async (row) => ({ ...row, files: (await context.applies.files(row.id)).map((file) => file.path) })))
+export async function historyOf(context: Context, server: Server): Promise<readonly HistoryRow[]> {
+  return context.applies.list(server.row.id)
 }
 
 export interface ChangedFile {

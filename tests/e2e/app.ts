@@ -64,7 +64,7 @@ export function linkFor(app: RunningApp, name: string): string {
   return `${app.origin}/sign-in?key=${encodeURIComponent(keyFor(app, name))}`
 }
 
-function makeBareWorld(folder: string): void {
+export function makeBareWorld(folder: string): void {
   execFileSync(process.execPath, [join(root, 'packages/standin/dist/demo.mjs'), folder, 'bare'])
   writeFileSync(join(folder, 'lived-in'), '')
 }
@@ -83,7 +83,7 @@ function linkOf(child: ChildProcess): Promise<string> {
   })
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve) => {
     const probe = createServer()
     probe.listen(0, '127.0.0.1', () => {
@@ -98,4 +98,63 @@ export function buildApp(): void {
   execFileSync(process.execPath, ['-e', "import('./scripts/prepare.mjs').then((all) => (all.buildPackages(), all.buildApp()))"], {
     cwd: root,
   })
+}
+
+/** The application itself, without the script that starts it: for what has to be killed, watched, or set up otherwise. */
+export interface BareApp {
+  readonly child: ChildProcess
+  readonly origin: string
+  /** Asks for JSON, signed in as the owner of the demo’s kind. */
+  call(path: string, method?: string, body?: unknown): Promise<{ status: number; data: unknown }>
+  cookie(): string
+}
+
+/** Starts it on a folder, with a server where `PASTICCIO_SERVER` is given. */
+export async function startBare(folder: string, port: number, env: Record<string, string> = {}, cookie = ''): Promise<BareApp> {
+  const child = spawn(process.execPath, ['.output/server/index.mjs'], {
+    cwd: root,
+    stdio: 'ignore',
+    env: {
+      PATH: process.env['PATH'],
+      NITRO_HOST: '127.0.0.1',
+      NITRO_PORT: String(port),
+      PASTICCIO_DATA: join(folder, 'data'),
+      PASTICCIO_SECRET: BARE_SECRET,
+      PASTICCIO_ACCOUNTS: 'maren:owner',
+      ...env,
+    },
+  })
+  const origin = `http://127.0.0.1:${port}`
+  const call = async (path: string, method = 'GET', body?: unknown): Promise<{ status: number; data: unknown }> => {
+    const response = await fetch(origin + path, {
+      method,
+      headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    })
+    cookie ||= response.headers.getSetCookie()[0]?.split(';')[0] ?? ''
+    return { status: response.status, data: await response.json() }
+  }
+  await until(async () => (await fetch(`${origin}/api/me`)).status > 0)
+  if (!cookie)
+    await call('/api/sign-in', 'POST', { key: `maren.${createHmac('sha256', BARE_SECRET).update('sign-in maren').digest('base64url')}` })
+  return { child, origin, call, cookie: () => cookie }
+}
+
+export const BARE_SECRET = 'a secret of sixteen'
+
+/** Asks again and again until there is an answer. */
+export async function until<T>(work: () => Promise<T | null | false | undefined>): Promise<T> {
+  for (;;) {
+    const got = await work().catch(() => null)
+    if (got) return got
+    await new Promise((resolve) => setTimeout(resolve, 25))
+  }
+}
+
+/** Kills a process, and waits until it is gone. */
+export async function killed(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return
+  const gone = new Promise((resolve) => child.once('exit', resolve))
+  child.kill('SIGKILL')
+  await gone
 }

@@ -1,15 +1,12 @@
-import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process'
-import { createHmac } from 'node:crypto'
+import { spawnSync } from 'node:child_process'
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { buildApp } from './app'
+import { BARE_SECRET, buildApp, freePort, killed, makeBareWorld, startBare, until, type BareApp } from './app'
 
 /** By hand more of them: KILLS=500. */
 const ROUNDS = Number(process.env['KILLS'] ?? 15)
-const SECRET = 'a secret of sixteen'
 const FILES = ['one.yml', 'two.yml', 'three.yml']
 
 /** A game that takes reloads, goes on when its input ends, and stops at the word or a signal. */
@@ -32,58 +29,18 @@ describe('the application, killed again and again while it writes', () => {
   const game = join(folder, 'game.mjs')
   const extras = join(home, 'extras/Purse')
   let port = 0
-  let app: ChildProcess | null = null
-  let cookie = ''
-
-  const call = async (path: string, method = 'GET', body?: unknown): Promise<{ status: number; data: unknown }> => {
-    const response = await fetch(`http://127.0.0.1:${port}${path}`, {
-      method,
-      headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
-      ...(body ? { body: JSON.stringify(body) } : {}),
-    })
-    cookie ||= response.headers.getSetCookie()[0]?.split(';')[0] ?? ''
-    return { status: response.status, data: await response.json() }
-  }
+  let app: BareApp
+  const call: BareApp['call'] = (...all) => app.call(...all)
   const S = '/api/servers/lantern-row'
-  const until = async <T>(work: () => Promise<T | null | false>): Promise<T> => {
-    for (;;) {
-      const got = await work().catch(() => null)
-      if (got) return got
-      await new Promise((resolve) => setTimeout(resolve, 25))
-    }
-  }
-  const start = async (): Promise<void> => {
-    app = spawn(process.execPath, ['.output/server/index.mjs'], {
-      stdio: 'ignore',
-      env: {
-        PATH: process.env['PATH'],
-        NITRO_HOST: '127.0.0.1',
-        NITRO_PORT: String(port),
-        PASTICCIO_DATA: join(folder, 'data'),
-        PASTICCIO_SECRET: SECRET,
-        PASTICCIO_ACCOUNTS: 'maren:owner',
-        PASTICCIO_SERVER: JSON.stringify({
-          slug: 'lantern-row',
-          familyId: 'archive',
-          folder: home,
-          command: [process.execPath, game],
-          start: true,
-        }),
-      },
-    })
-    await until(async () => (await fetch(`http://127.0.0.1:${port}/api/me`)).status > 0)
-    if (!cookie)
-      await call('/api/sign-in', 'POST', { key: `maren.${createHmac('sha256', SECRET).update('sign-in maren').digest('base64url')}` })
+  const start = async (cookie = ''): Promise<void> => {
+    const server = { slug: 'lantern-row', familyId: 'archive', folder: home, command: [process.execPath, game], start: true }
+    app = await startBare(folder, port, { PASTICCIO_SERVER: JSON.stringify(server) }, cookie)
     // what was interrupted is settled, and the server is up in one way or the other
     await until(async () => !((await call(`${S}/history`)).data as { status: string }[]).some(({ status }) => status === 'running'))
     await until(async () => ['running', 'unattended'].includes(await status()))
   }
   const status = async (): Promise<string> => ((await call('/api/servers')).data as { status: string }[])[0]!.status
-  const kill = async (): Promise<void> => {
-    const gone = new Promise((resolve) => app!.once('exit', resolve))
-    app!.kill('SIGKILL')
-    await gone
-  }
+  const kill = (): Promise<void> => killed(app.child)
   const games = (): number =>
     spawnSync('pgrep', ['-f', `^\\S+ ${game}$`], { encoding: 'utf8' })
       .stdout.split('\n')
@@ -92,21 +49,16 @@ describe('the application, killed again and again while it writes', () => {
 
   beforeAll(async () => {
     buildApp()
-    execFileSync(process.execPath, ['packages/standin/dist/demo.mjs', folder, 'bare'])
+    makeBareWorld(folder)
     cpSync(join(folder, 'site/purse-1.8.pack'), join(home, 'extras/Purse.pack'))
     mkdirSync(extras, { recursive: true })
     for (const name of FILES) writeFileSync(join(extras, name), 'value: 0\n')
     writeFileSync(game, GAME)
-    port = await new Promise((resolve) => {
-      const probe = createServer().listen(0, '127.0.0.1', () => {
-        const { port: free } = probe.address() as { port: number }
-        probe.close(() => resolve(free))
-      })
-    })
+    port = await freePort()
     await start()
   }, 240_000)
   afterAll(async () => {
-    if (app?.exitCode === null) await kill()
+    await kill()
     spawnSync('pkill', ['-9', '-f', game])
     rmSync(folder, { recursive: true, force: true })
   })
@@ -128,7 +80,7 @@ describe('the application, killed again and again while it writes', () => {
       await kill()
       await applying
       expect(games()).toBeLessThanOrEqual(1)
-      await start()
+      await start(app.cookie())
       expect(games()).toBe(1)
       const now = values()
       expect(new Set(now).size, now.join()).toBe(1)
@@ -155,7 +107,7 @@ describe('the application, killed again and again while it writes', () => {
     const second = spawnSync(process.execPath, ['.output/server/index.mjs'], {
       encoding: 'utf8',
       timeout: 20_000,
-      env: { PATH: process.env['PATH'], NITRO_PORT: '0', PASTICCIO_DATA: join(folder, 'data'), PASTICCIO_SECRET: SECRET },
+      env: { PATH: process.env['PATH'], NITRO_PORT: '0', PASTICCIO_DATA: join(folder, 'data'), PASTICCIO_SECRET: BARE_SECRET },
     })
     expect(second.status).toBe(1)
     expect(second.stderr).toContain('another Pasticcio works on')

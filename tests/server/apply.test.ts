@@ -42,6 +42,37 @@ describe('apply', () => {
     expect((await historyOf(world.context, await world.server())).map((item) => item.status)).toEqual(['verified', 'undone'])
   })
 
+  it('a complaint is one of the console itself, of a plugin that is installed and concerned', async () => {
+    const { console } = await world.server()
+    await draft((text) => text.replace('start: 250', 'start: 400'))
+    // while the plugin reloads: a player says so, and the console speaks of others
+    console.listen({
+      line: (line) => {
+        if (!line.text.includes('reloaded')) return
+        for (const text of ['say Purse 1.8.0 failed: settings.yml line 1: gone', 'say Wardkeys failed: all doors']) console.send(text)
+      },
+    })
+    console.send('say Purse 1.8.0 failed: before')
+    const row = await applyAll(world, 'tobiah')
+    expect(row).toMatchObject({ status: 'verified', outcome: { complaints: [] } })
+    const change = { kind: 'settings' as const, plugins: ['Purse'], restart: false }
+    const said = (text: string) => ({
+      seq: 1,
+      time: '',
+      level: 'error',
+      text,
+      event: { type: 'failed' as const, plugin: text, version: '1', file: null, line: null, reason: 'x' },
+    })
+    const server = await world.server()
+    const { verify } = await import('../../server/services/apply-outcome')
+    for (const [plugin, complains] of [
+      ['Purse', true],
+      ['Wardkeys', false],
+      ['[chat]', false],
+    ] as const)
+      expect((await verify(server, change, [said(plugin)], async () => undefined)).outcome.complaints.length > 0, plugin).toBe(complains)
+  })
+
   it('writes nothing over a file that changed meanwhile', async () => {
     await draft((text) => text.replace('start: 250', 'start: 400'))
     const theirs = world.read(PURSE).replace('most: 50', 'most: 60')

@@ -2,24 +2,32 @@ import {
   chmodSync,
   chownSync,
   closeSync,
+  cpSync,
+  mkdtempSync,
   openSync,
   readFileSync,
   readdirSync,
   renameSync,
+  rmSync,
   statSync,
+  symlinkSync,
   writeFileSync,
   writeSync,
 } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { places } from '../../server/places'
-import { startServer } from '../../server/services/control'
+import { control, startServer, stopServer } from '../../server/services/control'
 import { rebaseDraft, saveDraft } from '../../server/services/drafts'
 import { historyOf } from '../../server/services/history'
+import { overviewOf } from '../../server/services/overview'
+import { listServers } from '../../server/services/servers'
 import { viewFile } from '../../server/services/settings'
 import { applyTray, discardDrafts, listTray } from '../../server/services/tray'
 import { undoApply } from '../../server/services/undo'
 import { faults, faultyDriver } from './toys/faulty-place'
-import { applyAll, draft, makeWorld, type World } from './world'
+import { applyAll, connectionIn, draft, makeWorld, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
 let world: World
@@ -257,5 +265,68 @@ describe('a file that is replaced', () => {
     const { uid, gid, mode } = statSync(world.path(PURSE))
     expect([uid, gid, mode & 0o777]).toEqual([1234, 2345, 0o664])
     expect(readFileSync(world.path(PURSE), 'utf8')).toContain('400')
+  })
+})
+
+describe('what cannot be looked into', () => {
+  it('is said of the plugin it belongs to, and everything else works', async () => {
+    const server = await world.server()
+    const elsewhere = mkdtempSync(join(tmpdir(), 'pasticcio-elsewhere-'))
+    writeFileSync(join(elsewhere, 'away.yml'), 'a: 1\n')
+    cpSync(join(world.folder, 'site/hampers-2.4.pack'), world.path('extras/Hampers.pack'))
+    // one plugin's folder lies on another disk; in another's there are links of all kinds
+    symlinkSync(elsewhere, world.path('extras/Hampers'))
+    symlinkSync(join(elsewhere, 'away.yml'), world.path('extras/Purse/away.yml'))
+    symlinkSync(elsewhere, world.path('extras/Purse/folder'))
+    symlinkSync('settings.yml', world.path('extras/Purse/again.yml'))
+    const { plugins } = await overviewOf(world.context, server)
+    const of = (name: string) => plugins.find((plugin) => plugin.name === name)!
+    expect(of('Hampers')).toMatchObject({ files: [], problems: [expect.stringContaining('leads out of the server')] })
+    expect(of('Purse').problems).toEqual([expect.stringContaining('away.yml leads out'), expect.stringContaining('folder leads out')])
+    expect(of('Purse').files.map(({ name }) => name)).toContain('again.yml')
+    await change('start: 250', 'start: 400')
+    expect((await applyAll(world)).status).toBe('verified')
+    rmSync(elsewhere, { recursive: true })
+  })
+
+  it('a server whose folder is gone says so in the list, and the others stand', async () => {
+    const { context } = world
+    const gone = mkdtempSync(join(tmpdir(), 'pasticcio-gone-'))
+    const connection = connectionIn(world.folder)
+    await context.servers.add({ slug: 'gone', familyId: 'archive', connection: { ...connection, place: { type: 'local', folder: gone } } })
+    rmSync(gone, { recursive: true })
+    const [here, away] = await listServers(context)
+    expect(here).toMatchObject({ slug: 'lantern-row', status: 'running', problem: '' })
+    expect(away).toMatchObject({ slug: 'gone', status: 'failed', problem: expect.stringContaining('no such folder') })
+  })
+})
+
+describe('one thing at a time', () => {
+  it('who is second is told who does what; a start that takes long can be stopped', async () => {
+    const server = await world.server()
+    await stopServer(server)
+    const starting = control(world.context, server, 'start', 'tobiah')
+    await expect(control(world.context, server, 'restart', 'maren')).rejects.toMatchObject({
+      code: 'busy',
+      message: expect.stringContaining('tobiah is starting it') as unknown,
+    })
+    await change('start: 250', 'start: 400')
+    await expect(applyAll(world)).rejects.toMatchObject({ code: 'busy' })
+    await control(world.context, server, 'stop', 'maren')
+    await starting.catch(() => undefined)
+    expect(server.console.state.status).toBe('stopped')
+    expect((await applyAll(world)).status).toBe('written')
+  })
+
+  it('a server between two states is not written to', async () => {
+    const server = await world.server()
+    await change('start: 250', 'start: 400')
+    for (const status of ['starting', 'stopping'] as const) {
+      const { state } = server.console
+      Object.defineProperty(server.console, 'state', { configurable: true, get: () => ({ ...state, status }) })
+      await expect(applyAll(world)).rejects.toMatchObject({ code: 'busy' })
+      Reflect.deleteProperty(server.console, 'state')
+    }
+    expect((await applyAll(world)).status).toBe('verified')
   })
 })

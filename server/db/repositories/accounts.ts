@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { ReadCache } from '../read-cache'
 
 export const ROLES = ['owner', 'editor', 'viewer'] as const
 export type Role = (typeof ROLES)[number]
@@ -25,6 +26,8 @@ export const nameKey = (name: string): string => name.normalize('NFKC').toLowerC
 
 /** Accounts and their sessions. Of a session only the hash of its token is kept. */
 export class AccountRepository {
+  private readonly cache = new ReadCache()
+
   constructor(private readonly db: Knex) {}
 
   async people(now: string): Promise<Person[]> {
@@ -99,13 +102,17 @@ export class AccountRepository {
     await this.db('sessions').insert({ token_hash: tokenHash, account_id: accountId, started_at: startedAt, expires_at: expiresAt })
   }
 
+  /** Asked with each request, and answered from what is known while nothing is written. */
   async bySession(tokenHash: string, now: string): Promise<Account | null> {
-    const row = (await this.db('sessions')
-      .join('accounts', 'accounts.id', 'sessions.account_id')
-      .where('token_hash', tokenHash)
-      .where('expires_at', '>', now)
-      .first('accounts.*')) as Row | undefined
-    return row ? toAccount(row) : null
+    const row = await this.cache.get(
+      tokenHash,
+      async () =>
+        (await this.db('sessions')
+          .join('accounts', 'accounts.id', 'sessions.account_id')
+          .where('token_hash', tokenHash)
+          .first('accounts.*', 'expires_at')) as (Row & { readonly expires_at: string }) | undefined,
+    )
+    return row && row.expires_at > now ? toAccount(row) : null
   }
 
   /** Forgets sessions that are over. */

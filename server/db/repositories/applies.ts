@@ -1,5 +1,6 @@
 import type { Knex } from 'knex'
 import { array, number, object, string } from 'yup'
+import { ReadCache } from '../read-cache'
 
 export type ApplyKind = 'settings' | 'install' | 'update' | 'undo'
 export type ApplyStatus = 'running' | 'verified' | 'written' | 'complained' | 'failed' | 'undone'
@@ -36,6 +37,11 @@ export interface ApplyRow {
   readonly startedAt: string
   /** Whether it is kept however old it gets. */
   readonly pinned: boolean
+}
+
+/** A change as it stands in a list. */
+export interface ListedApply extends ApplyRow {
+  readonly files: readonly string[]
 }
 
 interface Raw {
@@ -79,6 +85,8 @@ const outcomeSchema = object({
 const EMPTY: ApplyOutcome = { lines: [], complaints: [], message: '' }
 
 export class ApplyRepository {
+  private readonly cache = new ReadCache()
+
   constructor(private readonly db: Knex) {}
 
   async begin(
@@ -167,8 +175,21 @@ export class ApplyRepository {
     return raw ? fromRaw(raw) : null
   }
 
-  async list(serverId: number): Promise<ApplyRow[]> {
-    return ((await this.db('applies').where({ server_id: serverId }).orderBy('id', 'desc').limit(200)) as Raw[]).map(fromRaw)
+  /** The newest changes of a server, each with the paths of its files. */
+  async list(serverId: number): Promise<readonly ListedApply[]> {
+    return this.cache.get(String(serverId), () => this.readList(serverId))
+  }
+
+  private async readList(serverId: number): Promise<ListedApply[]> {
+    const rows = (await this.db('applies').where({ server_id: serverId }).orderBy('id', 'desc').limit(200)) as Raw[]
+    const files = (await this.db('apply_files')
+      .whereIn(
+        'apply_id',
+        rows.map(({ id }) => id),
+      )
+      .orderBy('path')
+      .select('apply_id', 'path')) as { apply_id: number; path: string }[]
+    return rows.map((raw) => ({ ...fromRaw(raw), files: files.filter((file) => file.apply_id === raw.id).map(({ path }) => path) }))
   }
 
   async unfinished(serverId: number): Promise<ApplyRow[]> {

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { ReadCache } from '../read-cache'
 import type { BlobRepository } from './blobs'
 
 export interface DraftRow {
@@ -18,18 +19,21 @@ interface Raw {
 }
 
 export class DraftRepository {
+  private readonly cache = new ReadCache()
+
   constructor(
     private readonly db: Knex,
     private readonly blobs: BlobRepository,
   ) {}
 
-  async list(serverId: number): Promise<DraftRow[]> {
-    return ((await this.db('drafts').where({ server_id: serverId }).orderBy('path')) as Raw[]).map(fromRaw)
+  async list(serverId: number): Promise<readonly DraftRow[]> {
+    return this.cache.get(String(serverId), async () =>
+      ((await this.db('drafts').where({ server_id: serverId }).orderBy('path')) as Raw[]).map(fromRaw),
+    )
   }
 
   async get(serverId: number, path: string): Promise<DraftRow | null> {
-    const raw = (await this.db('drafts').where({ server_id: serverId, path }).first()) as Raw | undefined
-    return raw ? fromRaw(raw) : null
+    return (await this.list(serverId)).find((draft) => draft.path === path) ?? null
   }
 
   /**

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import { array, object, string } from 'yup'
 import type { PackageAbout } from '@pasticcio/core'
+import { ReadCache } from '../read-cache'
 import type { BlobRepository } from './blobs'
 
 /** A package of the pantry. Of one number it never changes; the settings files it brings are asked for apart. */
@@ -36,13 +37,18 @@ interface Raw {
 export class PackageRepository {
   /** What was read already: rows of a number stay as they are, and parsing all of them for each request is dear. */
   private readonly known = new Map<number, PackageRow>()
+  private readonly cache = new ReadCache()
 
   constructor(
     private readonly db: Knex,
     private readonly blobs: BlobRepository,
   ) {}
 
-  async list(familyId: string): Promise<PackageRow[]> {
+  async list(familyId: string): Promise<readonly PackageRow[]> {
+    return this.cache.get(familyId, () => this.readList(familyId))
+  }
+
+  private async readList(familyId: string): Promise<PackageRow[]> {
     const ids = (await this.db('packages').where({ family_id: familyId }).orderBy(['name', 'id']).pluck('id')) as number[]
     const missing = ids.filter((id) => !this.known.has(id))
     if (missing.length > 0)

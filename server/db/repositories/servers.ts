@@ -3,6 +3,7 @@ import { object, string } from 'yup'
 import { readFamily, type Family } from '@pasticcio/core'
 import { consoles } from '../../consoles'
 import { places } from '../../places'
+import { ReadCache } from '../read-cache'
 import type { SecretBox } from '../secrets'
 
 /** Settings of a place or console, with its type; the rest is the driver's to check. */
@@ -40,18 +41,19 @@ const driverSchema = object({ type: string().required() })
 const connectionSchema = object({ place: driverSchema.required(), console: driverSchema.required() })
 
 export class ServerRepository {
+  private readonly cache = new ReadCache()
+
   constructor(
     private readonly db: Knex,
     private readonly secrets: SecretBox,
   ) {}
 
-  async list(): Promise<ServerRow[]> {
-    return ((await this.db('servers').orderBy('id')) as Raw[]).map((raw) => this.fromRaw(raw))
+  async list(): Promise<readonly ServerRow[]> {
+    return this.cache.get('servers', async () => ((await this.db('servers').orderBy('id')) as Raw[]).map((raw) => this.fromRaw(raw)))
   }
 
   async get(slug: string): Promise<ServerRow | null> {
-    const raw = (await this.db('servers').where({ slug }).first()) as Raw | undefined
-    return raw ? this.fromRaw(raw) : null
+    return (await this.list()).find((row) => row.slug === slug) ?? null
   }
 
   /** Adds a server; secrets in its connection are encrypted. @throws ValidationError for a connection that is not right */
@@ -80,8 +82,10 @@ export class ServerRepository {
     return family
   }
 
-  async families(): Promise<Family[]> {
-    return ((await this.db('families').orderBy('id')) as { text: string }[]).map(({ text }) => readFamily(text))
+  async families(): Promise<readonly Family[]> {
+    return this.cache.get('families', async () =>
+      ((await this.db('families').orderBy('id')) as { text: string }[]).map(({ text }) => readFamily(text)),
+    )
   }
 
   /** Removes a server and everything kept of it; the record stays. */
