@@ -73,7 +73,8 @@ export class ConsoleLog {
 
   private add(source: string): void {
     const line = this.put(this.read(source))
-    if (line.event?.type === 'ready') this.setState({ status: 'running' })
+    // one that is told to stop while it starts may still say that it is ready
+    if (line.event?.type === 'ready' && this.current.status !== 'stopping') this.setState({ status: 'running' })
     if (line.event?.type === 'state') this.setState({ players: line.event.players, ticks: line.event.ticks })
   }
 

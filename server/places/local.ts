@@ -29,10 +29,13 @@ export const localDriver: PlaceDriver<InferType<typeof schema>> = {
 
 const TEMPORARY = /^\.[0-9a-f]{16}\.tmp$/
 
+const ROOT_COUNTS_MS = 1000
+
 class LocalPlace implements Place {
   readonly can = { replaceInOneStep: true, sync: true, modes: true }
 
   private claimed: FolderClaim | null = null
+  private known: { readonly root: string; readonly until: number } | null = null
 
   constructor(private readonly folder: string) {}
 
@@ -49,8 +52,13 @@ class LocalPlace implements Place {
     return this.root()
   }
 
+  /** The real path of the folder. Asked for with every file, and looked up once a second. */
   private async root(): Promise<string> {
-    return told(this.folder, () => realpath(this.folder))
+    if (!this.known || performance.now() > this.known.until) {
+      const root = await told(this.folder, () => realpath(this.folder))
+      this.known = { root, until: performance.now() + ROOT_COUNTS_MS }
+    }
+    return this.known.root
   }
 
   /** The full path of a file. @throws PlaceError `outside` for one that leads out, also through links */
@@ -71,31 +79,32 @@ class LocalPlace implements Place {
   }
 
   async read(path: string, most: number): Promise<Buffer | null> {
-    const info = await this.stat(path)
-    if (!info) return null
-    if (info.size > most) throw tooLarge(path, info.size, most)
     const full = await this.resolve(path)
-    return told(path, () => absentAsNull(readFile(full)))
+    return told(path, async () => {
+      const info = await absentAsNull(stat(full))
+      if (!info?.isFile()) return null
+      if (info.size > most) throw tooLarge(path, info.size, most)
+      return absentAsNull(readFile(full))
+    })
   }
 
   async list(path: string, depth: number, passedOver?: PassedOver): Promise<PlaceFile[]> {
     const root = await this.root()
     const start = await this.resolve(path)
-    const found: PlaceFile[] = []
-    const visit = async (at: string, left: number): Promise<void> => {
-      const here = nameBelow(root, at)
-      for (const name of (await named(here, passedOver, () => absentAsNull(readdir(at))))?.sort() ?? []) {
-        if (name.endsWith('.tmp') || name.startsWith('.pasticcio')) continue
-        const full = join(at, name)
-        const below = nameBelow(root, full)
-        const info = await named(below, passedOver, () => absentAsNull(lstat(full)))
-        if (info?.isDirectory() && left > 0) await visit(full, left - 1)
-        else if (info?.isFile()) found.push({ path: below, size: info.size, changed: info.mtimeMs })
-        else if (info?.isSymbolicLink()) found.push(...((await named(below, passedOver ?? ignore, () => this.linked(below))) ?? []))
-      }
+    // all of a folder at once: one after the other, each would wait for everything else that goes on
+    const visit = async (at: string, left: number): Promise<PlaceFile[]> => {
+      const names = (await named(nameBelow(root, at), passedOver, () => absentAsNull(readdir(at)))) ?? []
+      const here = names.sort().filter((name) => !name.endsWith('.tmp') && !name.startsWith('.pasticcio'))
+      return (await Promise.all(here.map((name) => look(join(at, name), left)))).flat()
     }
-    await told(path, () => visit(start, depth))
-    return found
+    const look = async (full: string, left: number): Promise<PlaceFile[]> => {
+      const below = nameBelow(root, full)
+      const info = await named(below, passedOver, () => absentAsNull(lstat(full)))
+      if (info?.isDirectory()) return left > 0 ? visit(full, left - 1) : []
+      if (info?.isFile()) return [{ path: below, size: info.size, changed: info.mtimeMs }]
+      return info?.isSymbolicLink() ? ((await named(below, passedOver ?? ignore, () => this.linked(below))) ?? []) : []
+    }
+    return told(path, () => visit(start, depth))
   }
 
   /** A link to a file counts as one; links to folders are not followed, since they may lead around in a ring. */

@@ -135,9 +135,12 @@ async function draftChanged(context: Context, theirs: DraftRow, { path }: DraftI
  * together with it stays as it is, and is shown as such.
  */
 export async function followFiles(context: Context, server: Server, paths: readonly string[]): Promise<void> {
-  for (const { path, baseSha, changedBy } of await context.drafts.list(server.row.id)) {
-    if (!paths.includes(path) || baseSha === (await hashAt(server, path))) continue
-    await rebaseDraft(context, server, path, 'merge', changedBy).catch((error: unknown) => {
+  for (const { path, baseSha, changedBy, cameFrom } of await context.drafts.list(server.row.id)) {
+    const now = paths.includes(path) ? await hashAt(server, path) : null
+    if (now === null || now === baseSha) continue
+    // what came from the very text that stands there now has all of it in it
+    const choice = cameFrom.includes(now) ? 'mine' : 'merge'
+    await rebaseDraft(context, server, path, choice, changedBy).catch((error: unknown) => {
       if (!(error instanceof ServiceError)) throw error
     })
   }

@@ -42,6 +42,16 @@ interface Found extends SeenPackage {
   readonly defaults: Readonly<Record<string, string>> | null
 }
 
+interface SharedLook {
+  readonly plugins: Promise<readonly Installed[]>
+  count: number
+  until: number
+}
+
+/** From so many who ask at once, a look is shared so many milliseconds longer: one after the other would find the same. */
+const MANY = 4
+const MANY_SHARE_MS = 20
+
 /** A factory copy: its hash in the database, or the text itself where it is not kept there yet. */
 export type FactoryCopy = { readonly sha: string } | { readonly text: string }
 
@@ -55,7 +65,7 @@ export class Inventory {
   private readonly strangers = new Map<string, string>()
   private game: { readonly size: number; readonly changed: number; readonly version: string } | null = null
   private factory: Map<string, string> | null = null
-  private looking: Promise<readonly Installed[]> | null = null
+  private shared: SharedLook | null = null
   private unknown = false
   /** How often a package was opened, for those who measure. */
   opened = 0
@@ -72,15 +82,18 @@ export class Inventory {
     return [...this.strangers.keys()]
   }
 
-  /** Requests that come together share one look. */
+  /** Requests that come together share one look; where there are many, it counts a moment longer. */
   plugins(): Promise<readonly Installed[]> {
-    if (!this.looking) {
-      const looking = this.look().finally(() => {
-        if (this.looking === looking) this.looking = null
-      })
-      this.looking = looking
-    }
-    return this.looking
+    if (!this.shared || performance.now() > this.shared.until) this.shared = this.begin()
+    this.shared.count++
+    return this.shared.plugins
+  }
+
+  private begin(): SharedLook {
+    const shared: SharedLook = { plugins: this.look(), count: 0, until: Infinity }
+    const end = (): void => void (shared.until = shared.count >= MANY ? performance.now() + MANY_SHARE_MS : 0)
+    shared.plugins.then(end, end)
+    return shared
   }
 
   /** The plugin a file belongs to; null for files of none. */
@@ -90,7 +103,7 @@ export class Inventory {
 
   /** What was seen counts no more: the next one to ask looks again. */
   forget(): void {
-    this.looking = null
+    this.shared = null
     this.factory = null
   }
 
@@ -134,13 +147,13 @@ export class Inventory {
     const { folder } = this.family.plugins
     const arrangement = arrangementOf(this.family)
     const listing = new Map((await this.place.list(folder, arrangement.depth)).map((file) => [file.path, file]))
-    const plugins: Installed[] = []
+    const plugins: Promise<Installed>[] = []
     for (const path of arrangement.find(this.family, [...listing.keys()])) {
       const seen = await this.packageAt(listing.get(path)!)
       if (!seen) continue
-      plugins.push(await this.installed(seen))
+      plugins.push(this.installed(seen))
     }
-    return plugins.sort((a, b) => a.name.localeCompare(b.name))
+    return (await Promise.all(plugins)).sort((a, b) => a.name.localeCompare(b.name))
   }
 
   /** A plugin with its files. What of them cannot be looked into is said of that plugin, and keeps nobody else back. */

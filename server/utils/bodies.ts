@@ -2,7 +2,7 @@
  * Reading the bodies of requests. How much may come is looked at while it comes, so that nothing larger is ever held;
  * what comes after that is thrown away unread, for as long as it takes the other side to see the answer.
  */
-import { open } from 'node:fs/promises'
+import { open, rm } from 'node:fs/promises'
 import { getHeader, type H3Event } from 'h3'
 import { ServiceError } from '../services/errors'
 
@@ -43,6 +43,9 @@ export async function receiveFile(event: H3Event, most: number, name: string, fi
   const handle = await open(file, 'wx', 0o600)
   try {
     return await read(event, most, name, (part) => handle.write(part))
+  } catch (error) {
+    await rm(file, { force: true })
+    throw error
   } finally {
     await handle.close()
   }

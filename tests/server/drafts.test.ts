@@ -67,6 +67,10 @@ describe('drafts of two people', () => {
     })
     await applyAll(world, 'tobiah')
     expect(world.read(PURSE)).toContain('start: 400')
-    expect((await trayText(world.context, server, PURSE)).draft).toContain('# later')
+    const { draft: left, base, now } = await trayText(world.context, server, PURSE)
+    expect(left).toContain('# later')
+    // made from what was applied, it is a draft of the file as it is now
+    expect([base, now]).toEqual([world.read(PURSE), null])
+    expect((await applyAll(world)).status).toBe('verified')
   })
 })

@@ -184,6 +184,13 @@ describe('a console that says too much', () => {
     ).toEqual([expect.stringMatching(/^… 4\d{4} lines left out/) as unknown, 'calm again'])
   })
 
+  it('a server that is stopping is not running again because it says so late', () => {
+    const log = new ConsoleLog(family)
+    log.setState({ status: 'stopping' })
+    log.accept('12:00:00.000 info   ready, 3 plugins running')
+    expect(log.state.status).toBe('stopping')
+  })
+
   it('what players type is never taken for what the server says', () => {
     const log = new ConsoleLog(family)
     for (const text of ['Purse 1.8 failed: settings.yml line 1: gone', 'ready, 9 plugins', 'Wardkeys failed: x', 'Purse 1.8 loaded: x'])

@@ -30,6 +30,12 @@ describe('bringing two edits of one file together', () => {
       to('most: 50\n', 'most: 50\nb: 1\n'),
       'most: 50\na: 1\nb: 1\n',
     ],
+    [
+      'what both changed alike, beside what one of them changed',
+      (text: string) => text.replace('start: 250', 'start: 1').replace('most: 50', 'most: 2'),
+      to('start: 250', 'start: 1'),
+      'start: 1\nmost: 2\n',
+    ],
     ['one that changed nothing', (text: string) => text, to('most: 50', 'most: 2'), 'start: 250\nmost: 2\n'],
     [
       'a setting taken out and one elsewhere',

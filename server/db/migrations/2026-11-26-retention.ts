@@ -26,6 +26,10 @@ export async function up(db: Knex): Promise<void> {
     t.boolean('pinned').notNullable().defaultTo(false)
     t.index(['server_id', 'status'])
   })
+  // the drafts it came from, oldest first, as JSON
+  await db.schema.alterTable('drafts', (t) => {
+    t.text('came_from').notNullable().defaultTo('[]')
+  })
   await db.schema.createTable('package_defaults', (t) => {
     t.integer('package_id').notNullable().references('packages.id').onDelete('CASCADE')
     t.string('name').notNullable()
@@ -66,6 +70,9 @@ export async function down(db: Knex): Promise<void> {
   await db.schema.alterTable('applies', (t) => {
     t.dropIndex(['server_id', 'status'])
     t.dropColumn('pinned')
+  })
+  await db.schema.alterTable('drafts', (t) => {
+    t.dropColumn('came_from')
   })
   await db.schema.alterTable('blobs', (t) => {
     t.dropColumn('touched_at')

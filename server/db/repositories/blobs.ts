@@ -12,8 +12,14 @@ const REFERENCES = [
   ['apply_files', 'after_sha'],
 ] as const
 
+/** So many texts are held in memory, each of at most so many characters. */
+const MOST_KNOWN = 400
+const LARGEST_KNOWN = 64 * 1024
+
 /** Content by its SHA-256; the same content is kept once, and what nobody refers to is collected after a while. */
 export class BlobRepository {
+  private readonly texts = new Map<string, string>()
+
   constructor(
     private readonly db: Knex,
     private readonly now: () => Date,
@@ -44,8 +50,15 @@ export class BlobRepository {
     return bytes
   }
 
+  /** The text of content. What is asked for again and again need not be read again: of one hash it is always the same. */
   async requireText(sha: string): Promise<string> {
-    return (await this.requireBytes(sha)).toString('utf8')
+    const known = this.texts.get(sha)
+    if (known !== undefined) return known
+    const text = (await this.requireBytes(sha)).toString('utf8')
+    if (text.length > LARGEST_KNOWN) return text
+    if (this.texts.size >= MOST_KNOWN) this.texts.delete(this.texts.keys().next().value!)
+    this.texts.set(sha, text)
+    return text
   }
 
   /** Hashes of contents nobody refers to, last put before a moment. */

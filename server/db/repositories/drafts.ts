@@ -1,4 +1,5 @@
 import type { Knex } from 'knex'
+import { array, string } from 'yup'
 import { ReadCache } from '../read-cache'
 import type { BlobRepository } from './blobs'
 
@@ -8,7 +9,15 @@ export interface DraftRow {
   readonly sha: string
   readonly changedBy: string
   readonly changedAt: string
+  /** Hashes of the drafts it came from, one made from the other. */
+  readonly cameFrom: readonly string[]
 }
+
+/** A draft to be kept; what it came from follows from what it takes the place of. */
+export type NewDraft = Omit<DraftRow, 'cameFrom'>
+
+/** So many drafts back it is remembered what a draft came from. */
+const MOST_BACK = 100
 
 interface Raw {
   path: string
@@ -16,6 +25,7 @@ interface Raw {
   sha: string
   changed_by: string
   changed_at: string
+  came_from: string
 }
 
 export class DraftRepository {
@@ -40,7 +50,7 @@ export class DraftRepository {
    * Keeps a draft with its contents in the place of the one it was made from, in one step; null for none.
    * @returns false when another draft stands there by now: then nothing was kept, its contents neither
    */
-  async replace(serverId: number, draft: DraftRow, contents: readonly Uint8Array[], fromSha: string | null): Promise<boolean> {
+  async replace(serverId: number, draft: NewDraft, contents: readonly Uint8Array[], fromSha: string | null): Promise<boolean> {
     const trx = await this.db.transaction()
     try {
       for (const bytes of contents) await this.blobs.put(bytes, trx)
@@ -59,9 +69,11 @@ export class DraftRepository {
   }
 }
 
-async function keep(trx: Knex, serverId: number, draft: DraftRow, fromSha: string | null): Promise<boolean> {
-  const row = { base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt }
+async function keep(trx: Knex, serverId: number, draft: NewDraft, fromSha: string | null): Promise<boolean> {
   const where = { server_id: serverId, path: draft.path }
+  const before = fromSha === null ? undefined : ((await trx('drafts').where(where).first('came_from')) as Raw | undefined)
+  const came_from = JSON.stringify([...(before ? originsOf(before) : []), ...(fromSha === null ? [] : [fromSha])].slice(-MOST_BACK))
+  const row = { base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt, came_from }
   if (fromSha !== null)
     return (
       (await trx('drafts')
@@ -76,6 +88,16 @@ async function keep(trx: Knex, serverId: number, draft: DraftRow, fromSha: strin
   return added.length > 0
 }
 
+const originsOf = ({ came_from }: Raw): string[] => originsSchema.validateSync(JSON.parse(came_from))
+const originsSchema = array(string().required()).required()
+
 function fromRaw(raw: Raw): DraftRow {
-  return { path: raw.path, baseSha: raw.base_sha, sha: raw.sha, changedBy: raw.changed_by, changedAt: raw.changed_at }
+  return {
+    path: raw.path,
+    baseSha: raw.base_sha,
+    sha: raw.sha,
+    changedBy: raw.changed_by,
+    changedAt: raw.changed_at,
+    cameFrom: originsOf(raw),
+  }
 }

@@ -109,10 +109,17 @@ function hunksOf(before: readonly string[], after: readonly string[]): Hunk[] {
   const hunks: Hunk[] = []
   let [left, right] = [0, 0]
   for (const [i, j] of [...matchSequences(before, after), [before.length, after.length] as const]) {
-    if (left < i || right < j) hunks.push({ from: left, to: i, lines: after.slice(right, j) })
+    hunks.push(...split({ from: left, to: i, lines: after.slice(right, j) }))
     ;[left, right] = [i + 1, j + 1]
   }
   return hunks
+}
+
+/** As many lines as there were are taken to have changed one by one. */
+function split(hunk: Hunk): Hunk[] {
+  const { from, to, lines } = hunk
+  if (from === to && lines.length === 0) return []
+  return to - from === lines.length ? lines.map((line, i) => ({ from: from + i, to: from + i + 1, lines: [line] })) : [hunk]
 }
 
 const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
