@@ -13,8 +13,9 @@ export class ConsoleLog {
   private lines: NumberedLine[] = []
   private seq = 0
   private current: ServerState = { status: 'stopped', players: null, ticks: null }
-  /** The second that is counted, how many lines came in it, and how many were left out since the last that was taken. */
-  private flood = { second: 0, count: 0, leftOut: 0 }
+  /** The second that is counted, how many lines came in it, how many were left out since the last that was taken, and the last of them. */
+  private flood = { second: 0, count: 0, leftOut: 0, last: '' }
+  private calm: NodeJS.Timeout | null = null
 
   constructor(
     family: Family,
@@ -54,8 +55,19 @@ export class ConsoleLog {
       return this.add(source)
     }
     const { event } = count < MOST_A_SECOND * 2 ? this.read(source) : { event: null }
-    if (event && event.type !== 'state') this.add(source)
-    else this.flood.leftOut++
+    if (event && event.type !== 'state') return this.add(source)
+    this.flood.leftOut++
+    this.flood.last = source
+    this.calm ??= setTimeout(() => this.afterFlood(), 1000).unref()
+  }
+
+  /** What came last is seen, also where nothing comes after it. */
+  private afterFlood(): void {
+    this.calm = null
+    if (this.flood.leftOut === 0) return
+    this.flood.leftOut--
+    this.sayLeftOut()
+    this.add(this.flood.last)
   }
 
   /** Adds a line of our own about the console. */

@@ -184,6 +184,14 @@ describe('a console that says too much', () => {
     ).toEqual([expect.stringMatching(/^… 4\d{4} lines left out/) as unknown, 'calm again'])
   })
 
+  it('the last line of a flood is seen, also where nothing comes after it', async () => {
+    const log = new ConsoleLog(family)
+    for (let i = 0; i <= 9000; i++) log.accept(`noise ${i}`)
+    const last = await log.waitFor(({ text }) => text === 'noise 9000', 0, 5000)
+    expect(last).not.toBeNull()
+    expect(log.since(last!.seq - 2)[0]!.text).toMatch(/^… \d+ lines left out/)
+  })
+
   it('a server that is stopping is not running again because it says so late', () => {
     const log = new ConsoleLog(family)
     log.setState({ status: 'stopping' })
