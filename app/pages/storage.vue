@@ -55,14 +55,14 @@ const rows = computed(() => {
       <template v-else-if="sizes">
         <DataTable :value="rows" data-key="what" aria-label="What is kept">
           <Column header="What" row-header field="what" />
-          <Column header="What for" field="why" />
           <Column header="Size">
             <template #body="{ data }"
               ><span class="size">{{ bytesOf(data.size) }}</span></template
             >
           </Column>
+          <Column header="What for" field="why" />
         </DataTable>
-        <p class="muted">
+        <p class="muted room">
           {{ bytesOf(sizes.free) }} of the database are free for what comes next. The game servers’ own files are not part of this.
         </p>
       </template>
@@ -71,6 +71,9 @@ const rows = computed(() => {
 </template>
 
 <style scoped>
+.room {
+  margin-top: 12px;
+}
 .size {
   font-variant-numeric: tabular-nums;
   white-space: nowrap;

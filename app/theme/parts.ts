@@ -19,7 +19,11 @@ const parts = {
     pcAcceptButton: { root: 'btn' },
   },
   menu: { root: 'menu', list: 'menu-list', itemContent: 'menu-item', separator: 'menu-rule' },
-  message: { root: ({ props }: { props: { severity?: string } }) => (props.severity === 'error' ? 'problem' : 'good'), icon: 'sr' },
+  message: {
+    root: ({ props }: { props: { severity?: string } }) =>
+      props.severity === 'error' ? 'problem' : props.severity === 'warn' ? 'problem mild' : 'good',
+    icon: 'sr',
+  },
   inputtext: { root: ({ props }: { props: { invalid?: boolean } }) => ['in', { bad: props.invalid }] },
   datatable: { root: 'table', table: 'table-rows', mask: 'sr' },
   column: { headerCell: 'table-head', bodyCell: 'table-cell' },

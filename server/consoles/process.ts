@@ -68,7 +68,9 @@ class ProcessConsole implements Console, Lifecycle {
     if (record === null || (await processesOf(record)).length === 0) return this.letGo()
     this.record = record
     this.log.setState({ status: 'unattended' })
-    this.log.note(`This server runs since ${record.startedAt}, and its console was lost when Pasticcio was ended. Stop it to take it over.`)
+    this.log.note(
+      `This server runs since ${record.startedAt.slice(0, 16).replace('T', ' ')} UTC, and its console was lost when Pasticcio was ended. Stop it to take it over.`,
+    )
   }
 
   async start(): Promise<void> {

@@ -101,7 +101,7 @@ export interface PlaceDriver<Settings extends object = object> extends Driver<Se
 }
 
 export function outside(path: string): PlaceError {
-  return new PlaceError('outside', `${path} leads out of the server's folder.`)
+  return new PlaceError('outside', `${path} leads out of the server's folder, where nothing is looked at. Put the file itself there.`)
 }
 
 export function changed(path: string): PlaceError {

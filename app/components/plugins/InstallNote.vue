@@ -64,6 +64,9 @@ const session = useSessionStore()
         <button v-else class="btn go" :disabled="pantry.blocked || pantry.working !== '' || !session.mayEdit" @click="pantry.install">
           Install and {{ server.state.status === 'running' ? 'restart' : 'start' }}
         </button>
+        <button class="btn quiet" :disabled="pantry.working !== '' || !session.mayEdit" @click="pantry.remove(pantry.chosen!)">
+          Take out of the pantry
+        </button>
       </div>
     </template>
     <template v-if="pantry.done">

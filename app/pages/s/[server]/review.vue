@@ -94,7 +94,7 @@ useKeys({ 'ctrl+Enter': apply })
             <li>
               {{
                 server.state.status === 'running'
-                  ? `${tray.plugins.join(', ')} reload, and the console is read`
+                  ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
                   : 'The server is stopped; the settings count at its next start'
               }}
             </li>
