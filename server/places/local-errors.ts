@@ -3,9 +3,9 @@ import { PlaceError, type PlaceErrorCode } from './place'
 const WORDS: Readonly<Record<string, readonly [PlaceErrorCode, string]>> = {
   EACCES: ['denied', 'Pasticcio may not read or write it. Give its account the right to, as the game server has it'],
   EPERM: ['denied', 'Pasticcio may not change it. Give its account the right to, as the game server has it'],
-  EROFS: ['read-only', 'the disk is mounted read-only'],
-  ENOSPC: ['full', 'the disk is full'],
-  EDQUOT: ['full', 'the room allowed for it is used up'],
+  EROFS: ['read-only', 'the disk is mounted read-only. Make it writable, and try again'],
+  ENOSPC: ['full', 'the disk is full. Make room on it, and try again'],
+  EDQUOT: ['full', 'the room allowed for it is used up. Make room, and try again'],
   EISDIR: ['failed', 'a folder stands in its place'],
   ENOTDIR: ['failed', 'a file stands where a folder of its path should be'],
   EMFILE: ['failed', 'too many files are open on this machine'],

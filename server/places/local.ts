@@ -1,7 +1,7 @@
 import { access, constants, lstat, open, readFile, readdir, realpath, stat, unlink } from 'node:fs/promises'
 import { dirname, isAbsolute, join, posix, relative, sep } from 'node:path'
 import { object, string, type InferType } from 'yup'
-import { claimFolder, type FolderClaim } from './folder-claim'
+import { claimFolder } from './folder-claim'
 import { absentAsNull, told } from './local-errors'
 import { dropKept, makeFolders, moveAway, replaceFile, takeOwner, temporaryBeside } from './local-replace'
 import {
@@ -34,14 +34,14 @@ const ROOT_COUNTS_MS = 1000
 class LocalPlace implements Place {
   readonly can = { replaceInOneStep: true, sync: true, modes: true }
 
-  private claimed: FolderClaim | null = null
   private known: { readonly root: string; readonly until: number } | null = null
 
   constructor(private readonly folder: string) {}
 
-  async claim(): Promise<void> {
+  async claim(): Promise<() => void> {
     const root = await this.root()
-    this.claimed ??= await told(this.folder, async () => claimFolder(root))
+    const claim = await told(this.folder, async () => claimFolder(root))
+    return () => claim.release()
   }
 
   async probe(): Promise<string> {
@@ -173,10 +173,7 @@ class LocalPlace implements Place {
     }
   }
 
-  async close(): Promise<void> {
-    this.claimed?.release()
-    this.claimed = null
-  }
+  async close(): Promise<void> {}
 }
 
 /** The real path of a file, or that of the nearest folder above it that is there, with the rest behind. */

@@ -76,8 +76,8 @@ export interface Place {
   remove(path: string, still?: Still): Promise<Replaced | null>
   /** Removes what an interrupted writing left in the folders of these paths. */
   sweep(paths: readonly string[]): Promise<void>
-  /** Keeps other installations from writing here until it is closed. @throws PlaceError `claimed` where one does already */
-  claim(): Promise<void>
+  /** Keeps other installations from writing here. @returns lets it go @throws PlaceError `claimed` where one does already */
+  claim(): Promise<() => void>
   close(): Promise<void>
 }
 

@@ -40,9 +40,13 @@ export async function applyChange(context: Context, server: Server, change: Chan
   if (change.actions.length === 0) throw new ServiceError('nothing-to-do', 409, 'There is nothing to write.')
   return server.work.run('write', account, async () => {
     refuseUnready(server)
-    await server.place.claim()
-    await settle(context, server)
-    return new Applying(context, server, change, account).run()
+    const release = await server.place.claim()
+    try {
+      await settle(context, server)
+      return await new Applying(context, server, change, account).run()
+    } finally {
+      release()
+    }
   })
 }
 
@@ -83,10 +87,10 @@ class Applying {
     try {
       await this.write(writes, stopFirst)
     } catch (error) {
-      await this.takeBack(error)
+      const told = await this.takeBack(error)
       if (stopFirst)
         await startServer(context, server).catch((later: unknown) => context.log.error({ error: later }, 'no start after a failure'))
-      throw error
+      throw told
     } finally {
       server.inventory.forget()
     }
@@ -123,18 +127,28 @@ class Applying {
     await writeAll(this.server, last, this.step, this.written)
   }
 
-  /** Writing failed in the middle. What cannot be taken back now either is settled before the next change. */
-  private async takeBack(error: unknown): Promise<void> {
+  /**
+   * Writing failed in the middle. What cannot be taken back now either is settled before the next change.
+   * @returns the error, saying also what is safe
+   */
+  private async takeBack(error: unknown): Promise<unknown> {
     const { context, server } = this
+    const known = asServiceError(error)
+    const saying = (words: string): unknown =>
+      known instanceof ServiceError && known.code !== 'drift'
+        ? new ServiceError(known.code, known.status, `${known.message} ${words}`, { cause: error })
+        : error
     try {
       await this.keepLate()
       const others = await putBack(context, server, this.files)
       await releaseAll(server, this.written)
-      const why = (asServiceError(error) as Error).message
+      const why = (known as Error).message
       await context.applies.end(this.id, 'failed', said(`Nothing was changed, and everything is as it was${exceptFor(others)}: ${why}`))
+      return saying(`Nothing was changed, and everything is as it was${exceptFor(others)}.`)
     } catch (later) {
       server.settled = null
       context.log.error({ error: later, apply: this.id }, 'a failed change could not be taken back yet')
+      return saying('What was begun is taken back before the next change, and nothing of before is lost.')
     }
   }
 

@@ -20,12 +20,18 @@ export function settle(context: Context, server: Server): Promise<void> {
 }
 
 async function settleNow(context: Context, server: Server): Promise<void> {
-  for (const row of await context.applies.unfinished(server.row.id)) await settleOne(context, server, row)
+  const rows = await context.applies.unfinished(server.row.id)
+  if (rows.length === 0) return
+  const release = await server.place.claim()
+  try {
+    for (const row of rows) await settleOne(context, server, row)
+  } finally {
+    release()
+  }
 }
 
 async function settleOne(context: Context, server: Server, row: ApplyRow): Promise<void> {
   const files = await context.applies.files(row.id)
-  await server.place.claim()
   await server.place.sweep(files.map((file) => file.path))
   const now = await Promise.all(files.map((file) => hashAt(server, file.path)))
   // what is neither old nor new was written by others since, and is left to them

@@ -76,7 +76,10 @@ describe('what a disk does', () => {
       { kind: 'remove' as const, path: 'extras/Purse/old.yml' },
     ]
     const change = { kind: 'settings' as const, title: 't', actions, plugins: [], restart: false }
-    await expect(applyChange(world.context, server, change, 'maren')).rejects.toMatchObject({ code: 'denied' })
+    await expect(applyChange(world.context, server, change, 'maren')).rejects.toMatchObject({
+      code: 'no-access',
+      message: expect.stringContaining('everything is as it was') as unknown,
+    })
     expect(world.read('extras/Purse/other.yml')).toBe('a: 1\n')
     expect((await world.context.applies.list(server.row.id))[0]!.status).toBe('failed')
   })

@@ -138,7 +138,7 @@ describe('after Pasticcio was killed', () => {
     await expect(place.claim()).rejects.toMatchObject({ code: 'claimed', message: expect.stringContaining('Another Pasticcio') as unknown })
     expect(alive('game.mjs')).toHaveLength(1)
     await kill()
-    await place.claim()
+    ;(await place.claim())()
     await place.close()
   })
 })

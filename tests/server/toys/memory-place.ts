@@ -114,7 +114,9 @@ export class MemoryPlace implements Place {
     for (const name of this.files.keys()) if (folders.has(posix.dirname(name)) && /\/?\.\d{16}\.tmp$/.test(name)) this.files.delete(name)
   }
 
-  async claim(): Promise<void> {}
+  async claim(): Promise<() => void> {
+    return () => undefined
+  }
 
   async close(): Promise<void> {}
 
