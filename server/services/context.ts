@@ -184,6 +184,8 @@ export async function closeServers(context: Context): Promise<void> {
   context.opened.clear()
   for (const server of servers) {
     if (server.status !== 'fulfilled') continue
+    // what is being written is written to its end
+    if (server.value.work.kind === 'write') await server.value.work.whenFree()
     await server.value.console.close().catch((error: unknown) => context.log.warn({ error }, 'the console did not close'))
     await server.value.place.close().catch((error: unknown) => context.log.warn({ error }, 'the place did not close'))
   }

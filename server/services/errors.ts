@@ -86,6 +86,12 @@ const DATABASE: readonly (readonly [RegExp, ErrorCode, number, string])[] = [
     'Another program, such as a backup, holds Pasticcio’s database. Nothing of this was done; try again in a moment.',
   ],
   [
+    /^SQLITE_CONSTRAINT/,
+    'busy',
+    409,
+    'Somebody else did the same, or removed what this is about, at the same moment. Nothing of this was done; look once more.',
+  ],
+  [
     /^SQLITE_FULL/,
     'disk-full',
     507,

@@ -205,10 +205,11 @@ export interface ChoiceInput {
 export async function choose(context: Context, server: Server, plugin: string, input: ChoiceInput): Promise<UpdatePlan> {
   const { packageId, path, decision, choice } = input
   await requirePackage(context, server, packageId)
-  const all = readChoices(await context.packages.getChoices(server.row.id, packageId))
-  const { [decision]: _old, ...others } = all[path] ?? {}
-  const mine = choice ? { ...others, [decision]: choice } : others
-  await context.packages.saveChoices(server.row.id, packageId, JSON.stringify({ ...all, [path]: mine }))
+  await context.packages.changeChoices(server.row.id, packageId, (json) => {
+    const all = readChoices(json)
+    const { [decision]: _old, ...others } = all[path] ?? {}
+    return JSON.stringify({ ...all, [path]: choice ? { ...others, [decision]: choice } : others })
+  })
   return planUpdate(context, server, plugin, packageId)
 }
 

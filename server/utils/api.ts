@@ -96,12 +96,12 @@ async function serverOf(event: H3Event, context: Context): Promise<Server> {
 
 /**
  * Requests that change something come from our own pages only, which browsers tell (RFC 6454, section 7). Where the
- * names Pasticcio answers to are set, no request for another name is answered at all: a page elsewhere could make its own
- * name mean this machine.
+ * names Pasticcio answers to are set, the API answers to no other: a page elsewhere could make its own name mean this
+ * machine.
  */
 export function refuseStrangers(event: H3Event): void {
   const { PASTICCIO_HOSTS: hosts, PASTICCIO_BEHIND_PROXY: behindProxy } = useEnvironment()
-  const host = (behindProxy && getHeader(event, 'x-forwarded-host')) || getHeader(event, 'host')
+  const host = (behindProxy && getHeader(event, 'x-forwarded-host')?.split(',')[0]?.trim()) || getHeader(event, 'host')
   if (hosts.length > 0 && !hosts.includes(host ?? ''))
     throw new ServiceError('not-allowed', 403, 'Pasticcio does not answer to this name. PASTICCIO_HOSTS says to which it does.')
   if (event.method === 'GET' || event.method === 'HEAD') return

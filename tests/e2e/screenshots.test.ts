@@ -106,5 +106,8 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await press(page, 'Make a link')
     await reads(page, 'It is shown only now')
     await shoot('people')
+    await page.goto(`${app.origin}/storage`)
+    await reads(page, 'on the disk')
+    await shoot('storage')
   }, 180_000)
 })

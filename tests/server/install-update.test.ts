@@ -7,7 +7,7 @@ import { overviewOf } from '../../server/services/overview'
 import { addFromLink, addPackage, install, planFor } from '../../server/services/pantry'
 import { saveDraft } from '../../server/services/drafts'
 import { viewFile } from '../../server/services/settings'
-import { choose, listUpdates, planUpdate } from '../../server/services/updates'
+import { applyUpdate, choose, listUpdates, planUpdate } from '../../server/services/updates'
 import { makeWorld, repacked, type World, updateAll } from './world'
 
 const HAMPERS = 'extras/Hampers/settings.yml'
@@ -129,6 +129,38 @@ describe('updating', () => {
     await undoApply(world.context, server, row.id, 'maren')
     expect(world.read(HAMPERS)).toBe(before)
     expect((await listUpdates(world.context, server)).length).toBe(1)
+  })
+
+  it('of two who choose at once both count, and a plan that changed since it was looked at is not applied', async () => {
+    const server = await world.server()
+    const seen = await planUpdate(world.context, server, 'Hampers', packageId)
+    const open = seen.files.flatMap((file) => file.decisions.filter((item) => item.attention).map((item) => [file.path, item] as const))
+    await Promise.all(
+      open.map(([path, { id, outcome }]) =>
+        choose(world.context, server, 'Hampers', {
+          packageId,
+          path,
+          decision: id,
+          choice: { id: outcome === 'moved' ? 'mine' : 'converted' },
+        }),
+      ),
+    )
+    const plan = await planUpdate(world.context, server, 'Hampers', packageId)
+    expect(plan.open).toBe(0)
+    expect(Object.values(plan.choices).flatMap((all) => Object.keys(all))).toHaveLength(open.length)
+    const old = { packageId, planSha: seen.sha }
+    await expect(applyUpdate(world.context, server, 'Hampers', old, 'maren')).rejects.toMatchObject({ code: 'plan-changed' })
+    writeFileSync(world.path(HAMPERS), world.read(HAMPERS).replace('pause: 2', 'pause: 3'))
+    const late = { packageId, planSha: plan.sha }
+    await expect(applyUpdate(world.context, server, 'Hampers', late, 'maren')).rejects.toMatchObject({ code: 'plan-changed' })
+  })
+
+  it('the same package, added twice at once, is there once', async () => {
+    const { context } = world
+    const server = await world.server()
+    const bytes = world.pack('gangway-1.4')
+    const ids = await Promise.all([1, 2, 3].map(async () => (await addPackage(context, server, bytes, 'g.pack', 'test', 'maren')).id))
+    expect(new Set(ids).size).toBe(1)
   })
 
   /** A package with its descriptor changed. */

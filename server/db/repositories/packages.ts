@@ -66,13 +66,14 @@ export class PackageRepository {
     return raw ? fromRaw(raw) : null
   }
 
-  /** Adds a package with its bytes and the settings files it brings, in one step. */
+  /** Adds a package with its bytes and the settings files it brings, in one step. @returns its number, also where somebody else was quicker */
   async add(row: Omit<PackageRow, 'id' | 'sha'>, bytes: Uint8Array, defaults: Readonly<Record<string, string>>): Promise<number> {
     return this.db.transaction(async (trx) => {
+      const named = { family_id: row.familyId, name: row.info.name, version: row.info.version }
+      const there = (await trx('packages').where(named).first('id')) as { id: number } | undefined
+      if (there) return there.id
       const [id] = (await trx('packages').insert({
-        family_id: row.familyId,
-        name: row.info.name,
-        version: row.info.version,
+        ...named,
         sha: await this.blobs.put(bytes, trx),
         info: JSON.stringify(row.info),
         origin: row.origin,
@@ -141,8 +142,16 @@ export class PackageRepository {
     return row?.choices ?? null
   }
 
-  async saveChoices(serverId: number, packageId: number, choices: string): Promise<void> {
-    await this.db('choices').insert({ server_id: serverId, package_id: packageId, choices }).onConflict(['server_id', 'package_id']).merge()
+  /** Reads the choices and writes what becomes of them, with nothing in between: of two who choose at once both count. */
+  async changeChoices(serverId: number, packageId: number, change: (choices: string | null) => string): Promise<void> {
+    await this.db.transaction(async (trx) => {
+      const where = { server_id: serverId, package_id: packageId }
+      const row = (await trx('choices').where(where).first()) as { choices: string } | undefined
+      await trx('choices')
+        .insert({ ...where, choices: change(row?.choices ?? null) })
+        .onConflict(['server_id', 'package_id'])
+        .merge()
+    })
   }
 }
 
