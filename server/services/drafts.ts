@@ -1,6 +1,6 @@
 import { mergeEdits, readingFor } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
-import type { DraftRow } from '../db/repositories/drafts'
+import { basedOn, type DraftRow } from '../db/repositories/drafts'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
@@ -46,7 +46,8 @@ export async function saveDraft(context: Context, server: Server, input: DraftIn
     const saved = await saveOver(context, server, input, { bytes, known, account })
     if (saved) return saved
   }
-  throw await draftChanged(context, (await context.drafts.get(server.row.id, path))!, input)
+  const theirs = await context.drafts.get(server.row.id, path)
+  throw theirs ? await draftChanged(context, theirs, input) : driftOf(path)
 }
 
 interface Standing {
@@ -61,7 +62,8 @@ async function saveOver(context: Context, server: Server, input: DraftInput, sta
   const { known, bytes } = standing
   const fileSha = bytes && hashOf(bytes)
   if (known) {
-    if (known.baseSha !== input.baseSha) throw driftOf(input.path)
+    // whoever has the page open may name the file it was a draft of until others applied theirs
+    if (known.baseSha !== input.baseSha && !known.cameFrom.includes(basedOn(input.baseSha))) throw driftOf(input.path)
     if (known.sha === input.draftSha) return put(context, server, input.path, input.text, known.baseSha, standing)
     const theirs = await context.blobs.requireText(known.sha)
     const text = await merge(context, server, input, theirs)

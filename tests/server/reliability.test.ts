@@ -90,6 +90,34 @@ describe('two people, one file', () => {
     expect(world.read(PURSE)).toContain('# next')
   })
 
+  it('whoever types on while another applies goes on, though the draft is of another file by then', async () => {
+    const { context } = world
+    const server = await world.server()
+    const { text, sha: base } = await viewFile(context, server, PURSE)
+    const first = await saveDraft(
+      context,
+      server,
+      { path: PURSE, text: text.replace('start: 250', 'start: 400'), baseSha: base, draftSha: null },
+      'maren',
+    )
+    const reviewed = await listTray(context, server)
+    const mine = text.replace('start: 250', 'start: 400').replace('most: 50', 'most: 60')
+    let second = first
+    faults.set('commit', async () => {
+      faults.clear()
+      second = await saveDraft(context, server, { path: PURSE, text: mine, baseSha: base, draftSha: first.draftSha }, 'tobiah')
+    })
+    await applyTray(context, server, reviewed, 'maren')
+    // the page still names the file it began from
+    const typed = { path: PURSE, text: `${mine}# more\n`, baseSha: base, draftSha: second.draftSha }
+    const third = await saveDraft(context, server, typed, 'tobiah')
+    expect(third.baseSha).not.toBe(base)
+    expect((await listTray(context, server))[0]).toMatchObject({ sha: third.draftSha, drifted: false })
+    await expect(saveDraft(context, server, { ...typed, baseSha: 'nonsense' }, 'tobiah')).rejects.toMatchObject({ code: 'drift' })
+    await applyAll(world)
+    expect(world.read(PURSE)).toBe(`${mine}# more\n`)
+  })
+
   it('a draft that is refused keeps nothing', async () => {
     const { context } = world
     await change('start: 250', 'start: 400')

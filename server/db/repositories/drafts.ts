@@ -9,12 +9,15 @@ export interface DraftRow {
   readonly sha: string
   readonly changedBy: string
   readonly changedAt: string
-  /** Hashes of the drafts it came from, one made from the other. */
+  /** Hashes of the drafts it came from, one made from the other, and files it was a draft of before (`basedOn`). */
   readonly cameFrom: readonly string[]
 }
 
 /** A draft to be kept; what it came from follows from what it takes the place of. */
 export type NewDraft = Omit<DraftRow, 'cameFrom'>
+
+/** How a file is named that a draft was one of before. */
+export const basedOn = (baseSha: string): string => `file ${baseSha}`
 
 /** So many drafts back it is remembered what a draft came from. */
 const MOST_BACK = 100
@@ -71,8 +74,11 @@ export class DraftRepository {
 
 async function keep(trx: Knex, serverId: number, draft: NewDraft, fromSha: string | null): Promise<boolean> {
   const where = { server_id: serverId, path: draft.path }
-  const before = fromSha === null ? undefined : ((await trx('drafts').where(where).first('came_from')) as Raw | undefined)
-  const came_from = JSON.stringify([...(before ? originsOf(before) : []), ...(fromSha === null ? [] : [fromSha])].slice(-MOST_BACK))
+  const before = fromSha === null ? undefined : ((await trx('drafts').where(where).first('came_from', 'base_sha')) as Raw | undefined)
+  const rebased = before && before.base_sha !== draft.baseSha ? [basedOn(before.base_sha)] : []
+  const came_from = JSON.stringify(
+    [...(before ? originsOf(before) : []), ...rebased, ...(fromSha === null ? [] : [fromSha])].slice(-MOST_BACK),
+  )
   const row = { base_sha: draft.baseSha, sha: draft.sha, changed_by: draft.changedBy, changed_at: draft.changedAt, came_from }
   if (fromSha !== null)
     return (
