@@ -37,6 +37,10 @@ async function goBack(): Promise<void> {
   await tray.refresh()
   await sheet.reload()
 }
+const whatItNeeds = computed(() => {
+  if (server.state.status === 'unattended') return 'needs a restart, since its console was lost'
+  return server.state.status === 'running' ? `needs reload of ${tray.plugins.join(', ')}` : 'the server is stopped'
+})
 </script>
 
 <template>
@@ -71,7 +75,7 @@ async function goBack(): Promise<void> {
         ><span class="v" /><span class="err"><FindingMark kind="error" /> {{ counted(tray.errorCount, 'error') }}</span></template
       >
       <span class="v" />
-      <span>{{ server.state.status === 'running' ? `needs reload of ${tray.plugins.join(', ')}` : 'the server is stopped' }}</span>
+      <span>{{ whatItNeeds }}</span>
       <span class="push" />
       <button class="btn quiet" :disabled="!session.mayEdit" @click="askToDiscard">Discard</button>
       <NuxtLink class="btn go" :to="`/s/${server.slug}/review`">Review &amp; apply <kbd>Ctrl Enter</kbd></NuxtLink>

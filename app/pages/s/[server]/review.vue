@@ -93,9 +93,11 @@ useKeys({ 'ctrl+Enter': apply })
             </li>
             <li>
               {{
-                server.state.status === 'running'
-                  ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
-                  : 'The server is stopped; the settings count at its next start'
+                server.state.status === 'unattended'
+                  ? 'The server restarts, since its console was lost, and the console is read'
+                  : server.state.status === 'running'
+                    ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
+                    : 'The server is stopped; the settings count at its next start'
               }}
             </li>
           </ol>
