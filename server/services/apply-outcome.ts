@@ -38,13 +38,24 @@ export async function makeItCount(context: Context, server: Server, change: Coun
       return { status: 'written', outcome: said('This server is started by others. Restart it there, so that the change counts.') }
     await step('start')
     try {
-      return await verify(server, change, await startServer(context, server), step)
+      return await verify(server, change, await start(context, server, change), step)
     } catch (error) {
       const last = server.console.since(server.console.lastSeq - 40)
       return { status: 'complained', outcome: outcomeOf(server, last, await concernedBy(server, change), (error as Error).message) }
     }
   }
   return verify(server, change, await reload(server, change.plugins, step), step)
+}
+
+/** Starts the server, and waits for what the plugins concerned say: some do so after the server is ready. */
+async function start(context: Context, server: Server, { kind, plugins }: Counting): Promise<NumberedLine[]> {
+  const from = server.console.lastSeq
+  await startServer(context, server)
+  const until = performance.now() + ANSWER_WITHIN_MS
+  // what is taken back may have taken the plugin with it
+  for (const plugin of kind === 'undo' ? [] : plugins)
+    await server.console.waitFor((line) => speaksOf(line, plugin), from, Math.max(0, until - performance.now()))
+  return server.console.since(from)
 }
 
 async function reload(server: Server, plugins: readonly string[], step: Step): Promise<NumberedLine[]> {

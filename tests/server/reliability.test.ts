@@ -283,6 +283,50 @@ describe('what others write while a change is written', () => {
   })
 })
 
+describe('what a server saves while it stops', () => {
+  it('is compared with after it has stopped: the change is refused, and the server runs again', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'pasticcio-saving-'))
+    const game = join(folder, 'game.mjs')
+    writeFileSync(
+      game,
+      `import { readFileSync, writeFileSync } from 'node:fs'
+       console.log('12:00:00.000 info   ready, 1 plugins running')
+       console.log('12:00:00.000 info   Purse 1.8.0 loaded: x')
+       process.stdin.on('data', () => {
+         const text = readFileSync('${PURSE}', 'utf8')
+         if (text.includes('# saves')) writeFileSync('${PURSE}', text.replace('most: 50', 'most: 77'))
+         process.exit(0)
+       })`,
+    )
+    const other = await makeWorld({
+      family: (text) => text.replace('after-change: reload', 'after-change: restart'),
+      command: [process.execPath, game],
+    })
+    try {
+      cpSync(world.path('extras/Purse'), other.path('extras/Purse'), { recursive: true })
+      const server = await other.server()
+      await startServer(other.context, server)
+      await draft(other, PURSE, (text) => text.replace('start: 250', 'start: 400'))
+      expect((await applyAll(other)).status).toBe('verified')
+      writeFileSync(other.path(PURSE), `${other.read(PURSE)}# saves\n`)
+      await draft(other, PURSE, (text) => text.replace('start: 400', 'start: 500'))
+      await expect(applyAll(other)).rejects.toMatchObject({ code: 'drift' })
+      expect(other.read(PURSE)).toContain('most: 77')
+      expect(other.read(PURSE)).toContain('start: 400')
+      expect(server.console.state.status).toBe('running')
+      expect((await historyOf(other.context, server))[0]).toMatchObject({ status: 'failed' })
+      expect((await listTray(other.context, server))[0]).toMatchObject({ drifted: true })
+      // brought together, it is written; what the server saves is the same by then
+      await rebaseDraft(other.context, server, PURSE, 'merge', 'tobiah')
+      expect((await applyAll(other)).status).toBe('verified')
+      expect(other.read(PURSE)).toMatch(/start: 500[^]*most: 77/)
+    } finally {
+      await other.close()
+      rmSync(folder, { recursive: true })
+    }
+  })
+})
+
 describe('a file that is replaced', () => {
   it('keeps its owner, its group and its mode', async () => {
     if (process.getuid?.() !== 0) return
