@@ -112,7 +112,12 @@ describe('every route over HTTP', () => {
   })
 
   it.each([...new Set(ROUTES.map(({ path }) => path))])('%s takes the methods it has, and says which', async (path) => {
-    const known = ROUTES.filter((route) => route.path === path).map(({ method }) => method as string)
+    // a name may be any word, also one that is an address of its own
+    const parts = path.split('/')
+    const fits = (route: Route): boolean =>
+      route.path.split('/').length === parts.length &&
+      route.path.split('/').every((part, i) => part === parts[i] || ['lantern-row', '999', 'Wardkeys', 'nobody'].includes(part))
+    const known = [...new Set(ROUTES.filter(fits).map(({ method }) => method as string))]
     for (const method of ['GET', 'POST', 'PUT', 'DELETE', 'PATCH', 'OPTIONS'].filter((one) => !known.includes(one))) {
       const response = await fetch(app.origin + path, { method, headers: { cookie: cookies.get('owner')! } })
       expect([response.status, response.headers.get('allow')], method).toEqual([405, known.sort().join(', ')])
@@ -124,7 +129,7 @@ describe('every route over HTTP', () => {
     for (const method of ['GET', 'POST', 'DELETE'])
       for (const path of ['/api/none', '/api/', `${S}/none`, '/api/servers/%zz/overview', '/api/%00']) {
         const response = await fetch(app.origin + path, { method })
-        expect([404, 401, 400], path).toContain(response.status)
+        expect([404, 405, 401, 400], path).toContain(response.status)
         isProblem((await response.json()) as Record<string, unknown>)
       }
   })

@@ -1,0 +1,2 @@
+/** The address above all others is no page either. */
+export { default } from './[...]'
