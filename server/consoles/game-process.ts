@@ -4,7 +4,7 @@
  * starts in turn is known by its process group, and by a mark in its environment wherever it goes.
  */
 import { execFile } from 'node:child_process'
-import { readFile, readdir } from 'node:fs/promises'
+import { readFile, readdir, stat } from 'node:fs/promises'
 import { promisify } from 'node:util'
 import { number, object, string } from 'yup'
 
@@ -17,6 +17,8 @@ export interface GameRecord {
   readonly since: string
   /** Which start of the machine that was. */
   readonly boot: string
+  /** Which folder it works in, whatever that is called: a copy of the folder brings the note along, and not the game. */
+  readonly folder: string
   /** ISO date. */
   readonly startedAt: string
 }
@@ -32,14 +34,14 @@ interface Running {
 }
 
 /** What is to be remembered of a process that was just started. */
-export async function recordOf(pid: number, mark: string): Promise<GameRecord> {
+export async function recordOf(pid: number, mark: string, folder: string): Promise<GameRecord> {
   const own = (await running(mark)).find((item) => item.pid === pid)
-  return { mark, pid, since: own?.since ?? '', boot: await bootId(), startedAt: new Date().toISOString() }
+  return { mark, pid, since: own?.since ?? '', boot: await bootId(), folder, startedAt: new Date().toISOString() }
 }
 
 /** What is to be remembered of a process that is about to be started: nothing is known of it but its mark. */
-export function markedOnly(mark: string): GameRecord {
-  return { mark, pid: -1, since: '', boot: '', startedAt: new Date().toISOString() }
+export function markedOnly(mark: string, folder: string): GameRecord {
+  return { mark, pid: -1, since: '', boot: '', folder, startedAt: new Date().toISOString() }
 }
 
 /** The numbers of all processes that run and belong to a start. */
@@ -81,6 +83,12 @@ async function fromPs(): Promise<Running[]> {
   })
 }
 
+/** What tells a folder from its copies, and stays when it is moved. */
+export async function folderId(path: string): Promise<string> {
+  const { dev, ino } = await stat(path, { bigint: true })
+  return `${dev} ${ino}`
+}
+
 /** What tells one start of the machine from the next; empty where that cannot be told. */
 async function bootId(): Promise<string> {
   return (await readFile('/proc/sys/kernel/random/boot_id', 'utf8').catch(() => '')).trim()
@@ -114,10 +122,11 @@ export async function endAll(record: GameRecord, patienceMs: number): Promise<vo
   await waitForEnd(record, patienceMs)
 }
 
-/** A record as it was noted; null for what is none. */
-export function readRecord(note: string | null): GameRecord | null {
+/** A record as it was noted; null for what is none, or one of another folder. */
+export function readRecord(note: string | null, folder: string): GameRecord | null {
   if (note === null) return null
-  return recordSchema.isValidSync(JSON.parse(note)) ? recordSchema.cast(JSON.parse(note)) : null
+  const record = recordSchema.isValidSync(JSON.parse(note)) ? recordSchema.cast(JSON.parse(note)) : null
+  return record?.folder === folder ? record : null
 }
 
 const recordSchema = object({
@@ -125,5 +134,6 @@ const recordSchema = object({
   pid: number().integer().required(),
   since: string().defined(),
   boot: string().defined(),
+  folder: string().required(),
   startedAt: string().required(),
 })

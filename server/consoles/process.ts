@@ -5,7 +5,7 @@ import type { Family } from '@pasticcio/core'
 import { array, object, string, type InferType } from 'yup'
 import { claimFolder, type FolderClaim } from '../places/folder-claim'
 import { ConsoleError, type Console, type ConsoleDriver, type ConsoleListener, type Lifecycle, type NumberedLine } from './console'
-import { MARK, endAll, markedOnly, processesOf, readRecord, recordOf, waitForEnd, type GameRecord } from './game-process'
+import { MARK, endAll, folderId, markedOnly, processesOf, readRecord, recordOf, waitForEnd, type GameRecord } from './game-process'
 import { readLines } from './lines'
 import { ConsoleLog } from './log'
 
@@ -64,7 +64,8 @@ class ProcessConsole implements Console, Lifecycle {
 
   async look(): Promise<void> {
     if (this.child || this.state.status === 'unattended') return
-    const record = readRecord(await this.claimed().then(({ note }) => note))
+    const { note } = await this.claimed()
+    const record = note === null ? null : readRecord(note, await folderId(this.folder))
     if (record === null || (await processesOf(record)).length === 0) return this.letGo()
     this.record = record
     this.log.setState({ status: 'unattended' })
@@ -93,14 +94,15 @@ class ProcessConsole implements Console, Lifecycle {
       )
     const claim = await this.claimed()
     const mark = randomUUID()
+    const folder = await folderId(this.folder)
     this.log.setState({ status: 'starting' })
     // what runs from here on is remembered, also where Pasticcio is ended in the next moment
-    claim.note = JSON.stringify(markedOnly(mark))
+    claim.note = JSON.stringify(markedOnly(mark, folder))
     const child = this.spawn(mark)
     this.child = child
     const left = whenLeft(child, this.command[0]!)
     if (child.pid !== undefined) {
-      this.record = await recordOf(child.pid, mark)
+      this.record = await recordOf(child.pid, mark, folder)
       claim.note = JSON.stringify(this.record)
     }
     return { ended: this.whenEnded(child, left) }
@@ -175,7 +177,10 @@ class ProcessConsole implements Console, Lifecycle {
   }
 
   private async claimed(): Promise<FolderClaim> {
-    this.claim ??= claimFolder(await realpath(this.folder).catch(() => this.folder))
+    const root = await realpath(this.folder).catch((cause: unknown) => {
+      throw new ConsoleError('unreachable', `${this.folder}: there is no such folder on the machine that Pasticcio runs on.`, { cause })
+    })
+    this.claim ??= claimFolder(root)
     return this.claim
   }
 

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
@@ -119,6 +119,24 @@ describe('after Pasticcio was killed', () => {
     expect([alive('game.mjs'), console.state.status]).toEqual([[], 'stopped'])
     await console.lifecycle!.start()
     expect([alive('game.mjs').length, console.state.status]).toEqual([1, 'running'])
+  })
+
+  it('a copy of the folder, made while the game ran, has no game of its own', async () => {
+    await start()
+    const copy = join(folder, 'copy')
+    mkdirSync(copy)
+    for (const name of ['.pasticcio.lock', 'game.mjs']) cpSync(join(folder, name), join(copy, name))
+    const other = openConsole(
+      { type: 'process', folder: copy, command: [process.execPath, join(copy, 'game.mjs')] } as { type: string },
+      family,
+    )
+    opened.push(other)
+    await other.lifecycle!.look()
+    expect(other.state.status).toBe('stopped')
+    await other.lifecycle!.start()
+    expect(alive('game.mjs')).toHaveLength(1)
+    await other.close()
+    await kill()
   })
 
   it('a game that ended with it, or since, is no obstacle', async () => {
