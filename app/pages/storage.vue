@@ -71,6 +71,10 @@ const rows = computed(() => {
 </template>
 
 <style scoped>
+/* here the last column is for reading, and holds nothing to press */
+.sheet-page :deep(td:last-child) {
+  text-align: left;
+}
 .room {
   margin-top: 12px;
 }
