@@ -92,7 +92,8 @@ const DATABASE: readonly (readonly [RegExp, ErrorCode, number, string])[] = [
     'Somebody else did the same, or removed what this is about, at the same moment. Nothing of this was done; look once more.',
   ],
   [
-    /^SQLITE_FULL/,
+    // also what comes in is written there, to files
+    /^(SQLITE_FULL|ENOSPC|EDQUOT)$/,
     'disk-full',
     507,
     'The disk that holds Pasticcio’s data is full. Nothing of this was done, and what was kept before is safe; make room, and try again.',

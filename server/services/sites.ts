@@ -1,10 +1,10 @@
-import { createWriteStream } from 'node:fs'
-import { Readable, Transform, type TransformCallback } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
+import { Readable } from 'node:stream'
+import { buffer } from 'node:stream/consumers'
 import type { ReadableStream as WebStream } from 'node:stream/web'
 import type { Logger } from 'pino'
 import { array, object, string } from 'yup'
 import { ServiceError } from './errors'
+import { upTo, writeParts } from './parts'
 import { SIZES } from './sizes'
 
 export interface SiteOffer {
@@ -80,11 +80,10 @@ export class SiteOffers {
   }
 
   private async offersOf(site: string): Promise<SiteOffer[]> {
-    const parts: Buffer[] = []
-    await fetchParts(new URL('/index.json', site), { most: SIZES.siteList, withinMs: LIST_WITHIN_MS }, (part) => void parts.push(part))
+    const answer = await buffer(fetchParts(new URL('/index.json', site), { most: SIZES.siteList, withinMs: LIST_WITHIN_MS }))
     const list = await array()
       .required()
-      .validate(JSON.parse(Buffer.concat(parts).toString('utf8')))
+      .validate(JSON.parse(answer.toString('utf8')))
     // one that is not right keeps the others from nobody
     return list.slice(0, MOST_OFFERS).flatMap((offer) => {
       if (!offerSchema.isValidSync(offer)) return []
@@ -96,8 +95,7 @@ export class SiteOffers {
 
 /** Fetches a package into a file that is not there yet. @throws ServiceError `bad-link`, `too-large` */
 export async function fetchPackage(url: URL, file: string): Promise<void> {
-  const sink = createWriteStream(file, { flags: 'wx', mode: 0o600 })
-  await fetchParts(url, { most: SIZES.package, withinMs: PACKAGE_WITHIN_MS }, null, sink)
+  await writeParts(fetchParts(url, { most: SIZES.package, withinMs: PACKAGE_WITHIN_MS }), file)
 }
 
 interface Bounds {
@@ -107,28 +105,21 @@ interface Bounds {
 }
 
 /** The parts of an answer, given up on when there are too many, or none for too long. No redirect is followed. */
-async function fetchParts(url: URL, bounds: Bounds, take: ((part: Buffer) => void) | null, sink?: NodeJS.WritableStream): Promise<void> {
+async function* fetchParts(url: URL, bounds: Bounds): AsyncGenerator<Uint8Array> {
   const stop = new AbortController()
-  let silence = setTimeout(() => stop.abort(), HEADERS_WITHIN_MS)
   const whole = setTimeout(() => stop.abort(), bounds.withinMs)
-  let size = 0
-  const count = new Transform({
-    transform(part: Buffer, _encoding, done: TransformCallback) {
-      clearTimeout(silence)
-      silence = setTimeout(() => stop.abort(), SILENCE_MS)
-      size += part.length
-      if (size > bounds.most) return done(tooLarge(url, bounds.most))
-      take?.(part)
-      done(null, sink ? part : undefined)
-    },
-  })
+  let silence = setTimeout(() => stop.abort(), HEADERS_WITHIN_MS)
   try {
     const response = await fetch(url, { redirect: 'error', signal: stop.signal })
     if (!response.ok || !response.body)
       throw new ServiceError('bad-link', 502, `The plugin site answered ${response.status} for ${url.pathname}. Check the link.`)
     if (Number(response.headers.get('content-length') ?? 0) > bounds.most) throw tooLarge(url, bounds.most)
     const source = Readable.fromWeb(response.body as WebStream, { signal: stop.signal })
-    await (sink ? pipeline(source, count, sink) : pipeline(source, count.resume()))
+    for await (const part of upTo(source, bounds.most, () => tooLarge(url, bounds.most))) {
+      clearTimeout(silence)
+      silence = setTimeout(() => stop.abort(), SILENCE_MS)
+      yield part
+    }
   } catch (error) {
     if (error instanceof ServiceError) throw error
     throw new ServiceError('bad-link', 502, `${url.origin} did not answer, or not to the end. Check that it is up, and try again.`, {
