@@ -95,7 +95,7 @@ async function bootId(): Promise<string> {
 }
 
 /** Sends a signal to all of them. Those that end meanwhile are passed over. */
-export async function signalAll(record: GameRecord, signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
+async function signalAll(record: GameRecord, signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
   for (const pid of await processesOf(record))
     try {
       process.kill(pid, signal)
@@ -104,12 +104,15 @@ export async function signalAll(record: GameRecord, signal: 'SIGTERM' | 'SIGKILL
     }
 }
 
+const SELDOMEST_MS = 2000
+
 /** Waits until none of them runs. @returns whether that came to pass in time */
 export async function waitForEnd(record: GameRecord, withinMs: number): Promise<boolean> {
   const until = performance.now() + withinMs
-  while ((await processesOf(record)).length > 0) {
+  // each look goes through all processes of the machine: the longer it takes, the seldomer
+  for (let pause = 50; (await processesOf(record)).length > 0; pause = Math.min(pause * 1.5, withinMs / 30, SELDOMEST_MS)) {
     if (performance.now() > until) return false
-    await new Promise((resolve) => setTimeout(resolve, 50))
+    await new Promise((resolve) => setTimeout(resolve, pause))
   }
   return true
 }
@@ -123,10 +126,9 @@ export async function endAll(record: GameRecord, patienceMs: number): Promise<vo
 }
 
 /** A record as it was noted; null for what is none, or one of another folder. */
-export function readRecord(note: string | null, folder: string): GameRecord | null {
-  if (note === null) return null
-  const record = recordSchema.isValidSync(JSON.parse(note)) ? recordSchema.cast(JSON.parse(note)) : null
-  return record?.folder === folder ? record : null
+export function readRecord(note: string, folder: string): GameRecord | null {
+  const noted: unknown = JSON.parse(note)
+  return recordSchema.isValidSync(noted) && noted.folder === folder ? noted : null
 }
 
 const recordSchema = object({

@@ -127,7 +127,7 @@ class ProcessConsole implements Console, Lifecycle {
     const { record } = this
     const why = await left
     // a script that starts the server may end before it, or leave it behind
-    while (record && !(await waitForEnd(record, STOP_WITHIN_MS)));
+    if (record) await waitForEnd(record, Infinity)
     if (this.child === child) this.ended(this.state.status === 'stopping' ? 'stopped' : 'failed')
     return why
   }
