@@ -3,6 +3,7 @@ import { hashOf } from '../db/repositories/blobs'
 import type { Account, Role } from '../db/repositories/accounts'
 import type { Context } from './context'
 import { ServiceError } from './errors'
+import { note } from './note'
 import { hashPassword, isPassword } from './passwords'
 import { countAttempt, forgive } from './sign-in-pace'
 
@@ -107,9 +108,4 @@ export function requireRole(account: Account | null, role: Role): Account {
       `Your role is ${account.role}, and this takes ${role === 'owner' ? 'the owner' : 'an editor'}.`,
     )
   return account
-}
-
-/** Adds to the record of who did what. */
-export async function note(context: Context, account: string, action: string, detail: string): Promise<void> {
-  await context.record.add({ at: context.now().toISOString(), account, serverId: null, action, detail })
 }

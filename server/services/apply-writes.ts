@@ -83,6 +83,7 @@ export async function keepContents(context: Context, writes: readonly Write[]): 
  */
 export async function writeAll(server: Server, writes: readonly Write[], step: Step, written: Written[]): Promise<void> {
   const staged = new Map<string, Staged>()
+  let at = ''
   try {
     for (const { path, bytes } of writes) {
       if (!bytes) continue
@@ -91,6 +92,7 @@ export async function writeAll(server: Server, writes: readonly Write[], step: S
     }
     for (const write of writes) {
       const { path, before, bytes } = write
+      at = path
       await step(bytes ? 'rename' : 'remove', path)
       const still = (now: Buffer | null): boolean => sameBytes(now, before)
       const replaced = bytes ? await server.place.commit(staged.get(path)!, still) : await server.place.remove(path, still)
@@ -98,9 +100,7 @@ export async function writeAll(server: Server, writes: readonly Write[], step: S
       staged.delete(path)
     }
   } catch (error) {
-    throw error instanceof PlaceError && error.code === 'changed'
-      ? drift(error.message.split(' was changed')[0]!, 'at this very moment')
-      : error
+    throw error instanceof PlaceError && error.code === 'changed' ? drift(at, 'at this very moment') : error
   } finally {
     for (const left of staged.values()) await server.place.discard(left)
   }

@@ -24,6 +24,7 @@ import type { Context, Server } from './context'
 import { startServer, stopServer } from './control'
 import { followFiles } from './drafts'
 import { ServiceError, asServiceError } from './errors'
+import { note } from './note'
 import { settle } from './recovery'
 import { decode } from './text'
 
@@ -111,7 +112,7 @@ class Applying {
       { serverId: server.row.id, kind, title, undoes, startedBy: account, startedAt: this.at() },
       this.files,
     )
-    await context.record.add({ at: this.at(), account, serverId: server.row.id, action: kind, detail: title })
+    await note(context, account, kind, title, server)
   }
 
   private async write(writes: Write[], stopFirst: boolean): Promise<void> {

@@ -1,6 +1,7 @@
 import type { Lifecycle, NumberedLine } from '../consoles'
 import type { Context, Server } from './context'
 import { ServiceError } from './errors'
+import { note } from './note'
 
 /** How a server is started and stopped. @throws ServiceError where others do that */
 export function requireLifecycle(server: Server): Lifecycle {
@@ -16,7 +17,7 @@ export async function control(context: Context, server: Server, action: ControlA
   requireLifecycle(server)
   if (action === 'stop' && (server.work.kind === 'start' || server.work.kind === 'restart')) return interrupt(server)
   await server.work.run(action, by, async () => {
-    await context.record.add({ at: context.now().toISOString(), account: by, serverId: server.row.id, action, detail: '' })
+    await note(context, by, action, '', server)
     if (action === 'start') await startServer(context, server)
     else if (action === 'stop') await stopServer(server)
     else await restartServer(context, server)

@@ -10,6 +10,13 @@ export async function historyOf(context: Context, server: Server): Promise<reado
   return context.applies.list(server.row.id)
 }
 
+/** One change of a server. @throws ServiceError `not-found` */
+export async function requireApply(context: Context, server: Server, id: number): Promise<ApplyRow> {
+  const row = await context.applies.get(id)
+  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  return row
+}
+
 export interface ChangedFile {
   readonly path: string
   /** Null for files that are not text, and for those that were not there. */
@@ -24,8 +31,7 @@ export async function applyDetail(
   server: Server,
   id: number,
 ): Promise<ApplyRow & { files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] }> {
-  const row = await context.applies.get(id)
-  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  const row = await requireApply(context, server, id)
   const files = await Promise.all(
     (await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
       const text = formatOf(file.path) !== null
@@ -38,7 +44,6 @@ export async function applyDetail(
 
 /** Keeps a change however old it gets, or no longer. @throws ServiceError `not-found` */
 export async function pinApply(context: Context, server: Server, id: number, pinned: boolean): Promise<void> {
-  const row = await context.applies.get(id)
-  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  await requireApply(context, server, id)
   await context.applies.setPinned(id, pinned)
 }

@@ -65,6 +65,7 @@ export class Inventory {
   private readonly strangers = new Map<string, string>()
   private game: { readonly size: number; readonly changed: number; readonly version: string } | null = null
   private factory: Map<string, string> | null = null
+  private readonly shipped = new Map<number, ReadonlyMap<string, string>>()
   private shared: SharedLook | null = null
   private unknown = false
   /** How often a package was opened, for those who measure. */
@@ -121,8 +122,6 @@ export class Inventory {
     }
     return found.defaults && Object.hasOwn(found.defaults, name) ? { text: found.defaults[name]! } : null
   }
-
-  private readonly shipped = new Map<number, ReadonlyMap<string, string>>()
 
   /** What a package of the pantry ships; it never changes. */
   private async defaultsOf(packageId: number): Promise<ReadonlyMap<string, string>> {

@@ -8,6 +8,7 @@ import type { PackageRow } from '../db/repositories/packages'
 import { applyChange } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
+import { note } from './note'
 import { fetchPackage } from './sites'
 import { inRange, isNewer } from './versions'
 
@@ -32,13 +33,7 @@ export async function addPackage(
     return known
   }
   await context.packages.add({ familyId: server.family.id, info, origin, addedAt: context.now().toISOString() }, bytes, defaults)
-  await context.record.add({
-    at: context.now().toISOString(),
-    account,
-    serverId: server.row.id,
-    action: 'pantry',
-    detail: `${info.name} ${info.version}, ${origin}`,
-  })
+  await note(context, account, 'pantry', `${info.name} ${info.version}, ${origin}`, server)
   return (await context.packages.find(server.family.id, info.name, info.version))!
 }
 
@@ -90,8 +85,7 @@ export async function removePackage(context: Context, server: Server, id: number
   if (servers.length > 0)
     throw new ServiceError('in-use', 409, `${info.name} ${info.version} is installed on ${servers.join(', ')}, so it stays in the pantry.`)
   await context.packages.remove(id)
-  const detail = `${info.name} ${info.version}`
-  await context.record.add({ at: context.now().toISOString(), account, serverId: server.row.id, action: 'remove-package', detail })
+  await note(context, account, 'remove-package', `${info.name} ${info.version}`, server)
 }
 
 export async function requirePackage(context: Context, server: Server, id: number): Promise<PackageRow> {

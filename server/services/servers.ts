@@ -4,6 +4,7 @@ import { placeInWords } from '../db/repositories/servers'
 import { requireAllowed } from './commands'
 import { openServer, requireServer, type Context, type Server } from './context'
 import { ServiceError, asServiceError } from './errors'
+import { note } from './note'
 import { refuseTaken } from './survey'
 import type { ServerSetup } from './tries'
 
@@ -59,7 +60,7 @@ export async function addServer(context: Context, setup: NewServer, by: Account)
     connection: { place: { type: 'local', folder }, console: { type: 'process', folder, command } },
   })
   const server = await requireServer(context, slug)
-  await record(context, server, by, 'add-server', folder)
+  await note(context, by.name, 'add-server', folder, server)
   // also keeps the factory copies of what plugins wrote while it was tried
   await server.inventory
     .keepGenerated(tried === null ? [] : context.tries.generated(tried))
@@ -84,7 +85,7 @@ async function change(context: Context, server: Server, command: readonly string
   if (commandOf(server) === null) throw new ServiceError('bad-input', 409, `${server.row.slug} is started by others, not from here.`)
   const { place, console } = server.row.connection
   await context.servers.setConnection(server.row.id, { place, console: { ...console, command } })
-  await record(context, server, by, 'change-command', command.join(' '))
+  await note(context, by.name, 'change-command', command.join(' '), server)
   await letGo(context, server)
 }
 
@@ -92,7 +93,7 @@ async function change(context: Context, server: Server, command: readonly string
 export async function forgetServer(context: Context, server: Server, by: Account): Promise<void> {
   await server.work.run('change', by.name, async () => {
     requireStopped(server, 'forget it; its files stay as they are')
-    await record(context, server, by, 'forget-server', server.row.slug)
+    await note(context, by.name, 'forget-server', server.row.slug, server)
     await letGo(context, server)
     await context.servers.remove(server.row.id)
   })
@@ -108,8 +109,4 @@ async function letGo(context: Context, server: Server): Promise<void> {
   context.opened.delete(server.row.id)
   await server.console.close()
   await server.place.close()
-}
-
-async function record(context: Context, server: Server, by: Account, action: string, detail: string): Promise<void> {
-  await context.record.add({ at: context.now().toISOString(), account: by.name, serverId: server.row.id, action, detail })
 }

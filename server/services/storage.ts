@@ -32,10 +32,10 @@ const AT_ONCE = 100
 const PAGES_AT_ONCE = 500
 
 export async function storageSizes(context: Context): Promise<StorageSizes> {
-  const { packages, factory, drafts, history, unused } = await context.blobs.sizes()
+  const contents = await context.blobs.sizes()
   const [{ changes }] = (await context.db('applies').count({ changes: '*' })) as unknown as [{ changes: number }]
   const free = (await pragma(context, 'freelist_count')) * (await pragma(context, 'page_size'))
-  return { database: await onDisk(context), free, packages, factory, drafts, history, unused, changes, keptChanges: context.keptChanges }
+  return { database: await onDisk(context), free, ...contents, changes, keptChanges: context.keptChanges }
 }
 
 /**

@@ -2,12 +2,12 @@ import { arrangementOf, pluginOfPath } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { applyChange, type PlannedAction } from './apply'
 import type { Context, Server } from './context'
-import { ServiceError, notFound } from './errors'
+import { ServiceError } from './errors'
+import { requireApply } from './history'
 
 /** Takes an apply back: the files as they were before it, made to count the same way. */
 export async function undoApply(context: Context, server: Server, id: number, account: string): Promise<ApplyRow> {
-  const row = await context.applies.get(id)
-  if (!row || row.serverId !== server.row.id) throw notFound('change with this number')
+  const row = await requireApply(context, server, id)
   if (row.status === 'undone' || row.status === 'failed' || row.status === 'running')
     throw new ServiceError('nothing-to-do', 409, 'This change is not in force, so there is nothing to take back.')
   const actions = (await context.applies.files(id)).map(({ path, beforeSha, afterSha }): PlannedAction =>

@@ -33,12 +33,11 @@ export class ServerWork {
     if (this.current)
       throw new ServiceError('busy', 409, `${this.current.by} ${WORDS[this.current.kind]} (${this.slug}) right now. Try again in a moment.`)
     const done = work()
-    const current = { kind, by, done }
-    this.current = current
+    this.current = { kind, by, done }
     try {
       return await done
     } finally {
-      if (this.current === current) this.current = null
+      this.current = null
     }
   }
 

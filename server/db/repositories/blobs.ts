@@ -80,7 +80,7 @@ export class BlobRepository {
   }
 
   /** Bytes of contents by what refers to them first. */
-  async sizes(): Promise<{ packages: number; factory: number; drafts: number; history: number; unused: number; files: number }> {
+  async sizes(): Promise<{ packages: number; factory: number; drafts: number; history: number; unused: number }> {
     const uses = (table: string, column: string): string => `EXISTS (SELECT 1 FROM ${table} WHERE ${table}.${column} = blobs.sha)`
     const kind = `CASE
       WHEN ${uses('packages', 'sha')} THEN 'packages'
@@ -91,8 +91,7 @@ export class BlobRepository {
     const rows = (await this.db('blobs')
       .select(this.db.raw(`${kind} AS kind`))
       .groupBy('kind')
-      .sum({ bytes: this.db.raw('length(bytes)') })
-      .count({ files: '*' })) as unknown as { kind: string; bytes: number; files: number }[]
+      .sum({ bytes: this.db.raw('length(bytes)') })) as unknown as { kind: string; bytes: number }[]
     const of = (name: string): number => rows.find((row) => row.kind === name)?.bytes ?? 0
     return {
       packages: of('packages'),
@@ -100,7 +99,6 @@ export class BlobRepository {
       drafts: of('drafts'),
       history: of('history'),
       unused: of('unused'),
-      files: rows.reduce((sum, row) => sum + row.files, 0),
     }
   }
 }
