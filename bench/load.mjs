@@ -1,12 +1,12 @@
 // Thirty readers at three servers of eight plugins, and two people who edit and apply meanwhile, over HTTP on loopback:
 // how long answers take, whether an edit is lost, and whether memory grows. "npm run bench:load [seconds]".
 import { execFileSync, spawn } from 'node:child_process'
-import { createHmac } from 'node:crypto'
 import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import autocannon from 'autocannon'
+import { person } from '../scripts/demo-life.mjs'
 import { buildApp, buildPackages, root } from '../scripts/prepare.mjs'
 
 const READERS = 30
@@ -42,33 +42,17 @@ process.on('exit', () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-const person = (name) => {
-  let cookie = ''
-  const call = async (method, path, body) => {
-    const response = await fetch(origin + path, {
-      method,
-      headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
-      ...(body ? { body: JSON.stringify(body) } : {}),
-    })
-    cookie ||= response.headers.getSetCookie()[0]?.split(';')[0] ?? ''
-    return { status: response.status, data: await response.json() }
-  }
-  const key = `${name}.${createHmac('sha256', SECRET).update(`sign-in ${name}`).digest('base64url')}`
-  return { call, cookie: () => cookie, signIn: () => call('POST', '/api/sign-in', { key }) }
-}
 const until = async (holds) => {
   while (!(await holds().catch(() => false))) await pause(50)
 }
-const [maren, tobiah, isolde] = ['maren', 'tobiah', 'isolde'].map(person)
 await until(async () => (await fetch(`${origin}/api/me`)).status === 401)
-for (const one of [maren, tobiah, isolde]) await one.signIn()
+const [maren, tobiah, isolde] = await Promise.all(['maren', 'tobiah', 'isolde'].map((name) => person(origin, SECRET, name)))
 for (const [slug, home] of homes.slice(1))
   await maren.call('POST', '/api/servers', { slug, folder: home, familyId: 'archive', command, tried: null, untried: true })
 for (const [slug] of homes.slice(1)) await maren.call('POST', `/api/servers/${slug}/control`, { action: 'start' })
 await until(async () => (await maren.call('GET', '/api/servers')).data.every(({ status }) => status === 'running'))
 
-const paths = (path) =>
-  homes.map(([slug]) => ({ method: 'GET', path: `/api/servers/${slug}/${path}`, headers: { cookie: isolde.cookie() } }))
+const paths = (path) => homes.map(([slug]) => ({ method: 'GET', path: `/api/servers/${slug}/${path}`, headers: { cookie: isolde.cookie } }))
 const FILE = 'file?path=extras%2FPurse%2Fsettings.yml'
 /** Reads for a while; the times of all answers are kept, since the library has no 95th percentile. */
 async function read(requests, duration) {

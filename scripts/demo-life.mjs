@@ -26,22 +26,26 @@ export async function liveIn(origin, secret) {
   await change(tobiah, 'extras/Signboard/settings.yml', '    small: "Off the low banks!"', '    small: "Off the low banks, {player}!"')
 }
 
-async function person(origin, secret, name) {
+/** Signs somebody of the demo in. `call` gives status and data, `send` the data or an error; `cookie` is of the session. */
+export async function person(origin, secret, name) {
   const key = `${name}.${createHmac('sha256', secret).update(`sign-in ${name}`).digest('base64url')}`
   let cookie = ''
-  const send = async (method, path, body) => {
+  const call = async (method, path, body) => {
     const response = await fetch(origin + path, {
       method,
       headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
       ...(body ? { body: JSON.stringify(body) } : {}),
     })
-    const answer = await response.json()
-    if (!response.ok) throw new Error(`${method} ${path}: ${answer.title}`)
     cookie ||= response.headers.getSetCookie()[0]?.split(';')[0] ?? ''
-    return answer
+    return { status: response.status, data: await response.json() }
+  }
+  const send = async (method, path, body) => {
+    const { status, data } = await call(method, path, body)
+    if (status >= 400) throw new Error(`${method} ${path}: ${data.title}`)
+    return data
   }
   await send('POST', '/api/sign-in', { key })
-  return { send, get: (path) => send('GET', path) }
+  return { call, send, get: (path) => send('GET', path), cookie }
 }
 
 async function fillPantry(someone) {

@@ -57,7 +57,23 @@ export async function startApp({ own = false, bare = false }: StartOptions = {})
 /** The part of a demo link that signs somebody in, as `npm start` makes it. */
 export function keyFor(app: RunningApp, name: string): string {
   const secret = readFileSync(join(app.folder, 'data/secret'), 'utf8')
-  return `${name}.${createHmac('sha256', secret).update(`sign-in ${name}`).digest('base64url')}`
+  return demoKey(secret, name)
+}
+
+const demoKey = (secret: string, name: string): string =>
+  `${name}.${createHmac('sha256', secret).update(`sign-in ${name}`).digest('base64url')}`
+
+/** Signs somebody of the demo in. @returns the cookie */
+export async function cookieFor(app: RunningApp, name: string): Promise<string> {
+  const body = JSON.stringify({ key: keyFor(app, name) })
+  const answer = await fetch(`${app.origin}/api/sign-in`, { method: 'POST', body, headers: { 'content-type': 'application/json' } })
+  return answer.headers.get('set-cookie')!.split(';')[0]!
+}
+
+/** The cookies of the demo's people, by their roles. */
+export async function cookiesByRole(app: RunningApp): Promise<Readonly<Record<'owner' | 'editor' | 'viewer', string>>> {
+  const [owner, editor, viewer] = await Promise.all(['maren', 'tobiah', 'isolde'].map((name) => cookieFor(app, name)))
+  return { owner: owner!, editor: editor!, viewer: viewer! }
 }
 
 export function linkFor(app: RunningApp, name: string): string {
@@ -135,8 +151,7 @@ export async function startBare(folder: string, port: number, env: Record<string
     return { status: response.status, data: await response.json() }
   }
   await until(async () => (await fetch(`${origin}/api/me`)).status > 0)
-  if (!cookie)
-    await call('/api/sign-in', 'POST', { key: `maren.${createHmac('sha256', BARE_SECRET).update('sign-in maren').digest('base64url')}` })
+  if (!cookie) await call('/api/sign-in', 'POST', { key: demoKey(BARE_SECRET, 'maren') })
   return { child, origin, call, cookie: () => cookie }
 }
 

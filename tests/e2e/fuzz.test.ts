@@ -1,7 +1,7 @@
 import { request as httpRequest, Agent } from 'node:http'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { keyFor, startApp, type RunningApp } from './app'
+import { cookiesByRole, startApp, type RunningApp } from './app'
 import { ROUTES, type Route } from './route-table'
 
 /** By hand more of them: FUZZ=100000. */
@@ -112,18 +112,10 @@ const pathSafe = (value: string): string =>
 describe('every route, asked in any way', () => {
   let app: RunningApp
   const agent = new Agent({ keepAlive: true, maxSockets: AT_ONCE })
-  const cookies: Record<string, string> = {}
+  let cookies: Readonly<Record<string, string>>
   beforeAll(async () => {
     app = await startApp({ bare: true })
-    for (const [role, name] of [
-      ['owner', 'maren'],
-      ['editor', 'tobiah'],
-      ['viewer', 'isolde'],
-    ] as const) {
-      const body = JSON.stringify({ key: keyFor(app, name) })
-      const answer = await fetch(`${app.origin}/api/sign-in`, { method: 'POST', body, headers: { 'content-type': 'application/json' } })
-      cookies[role] = answer.headers.get('set-cookie')!.split(';')[0]!
-    }
+    cookies = await cookiesByRole(app)
   }, 240_000)
   afterAll(async () => {
     agent.destroy()

@@ -1,7 +1,7 @@
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { keyFor, startApp, type RunningApp } from './app'
+import { cookieFor, cookiesByRole, startApp, type RunningApp } from './app'
 import { ROUTES, S, type Role, type Route } from './route-table'
 
 const ORDER: readonly Role[] = ['viewer', 'editor', 'owner']
@@ -17,20 +17,10 @@ function routeFiles(folder = 'server/api', at = '/api'): string[] {
 
 describe('every route over HTTP', () => {
   let app: RunningApp
-  const cookies = new Map<Role, string>()
-  const signIn = async (name: string): Promise<string> => {
-    const body = JSON.stringify({ key: keyFor(app, name) })
-    const answer = await fetch(`${app.origin}/api/sign-in`, { method: 'POST', body, headers: { 'content-type': 'application/json' } })
-    return answer.headers.get('set-cookie')!.split(';')[0]!
-  }
+  let cookies: Awaited<ReturnType<typeof cookiesByRole>>
   beforeAll(async () => {
     app = await startApp({ bare: true })
-    for (const [role, name] of [
-      ['owner', 'maren'],
-      ['editor', 'tobiah'],
-      ['viewer', 'isolde'],
-    ] as const)
-      cookies.set(role, await signIn(name))
+    cookies = await cookiesByRole(app)
   }, 240_000)
   afterAll(() => app?.stop())
 
@@ -46,7 +36,7 @@ describe('every route over HTTP', () => {
     route: Route,
     { role = null, query = route.query, body = route.body, origin, cookie }: Sent,
   ): Promise<{ status: number; answer: Record<string, unknown> }> {
-    const signed = cookie ?? (role ? cookies.get(role) : undefined)
+    const signed = cookie ?? (role ? cookies[role] : undefined)
     const stop = new AbortController()
     const response = await fetch(`${app.origin}${route.path}${query ? `?${query}` : ''}`, {
       method: route.method,
@@ -119,7 +109,7 @@ describe('every route over HTTP', () => {
       route.path.split('/').every((part, i) => part === parts[i] || ['lantern-row', '999', 'Wardkeys', 'nobody'].includes(part))
     const known = [...new Set(ROUTES.filter(fits).map(({ method }) => method as string))]
     for (const method of ['GET', 'POST', 'PUT', 'DELETE', 'PATCH', 'OPTIONS'].filter((one) => !known.includes(one))) {
-      const response = await fetch(app.origin + path, { method, headers: { cookie: cookies.get('owner')! } })
+      const response = await fetch(app.origin + path, { method, headers: { cookie: cookies.owner } })
       expect([response.status, response.headers.get('allow')], method).toEqual([405, known.sort().join(', ')])
       expect(await response.json()).toMatchObject({ code: 'wrong-method' })
     }
@@ -141,7 +131,7 @@ describe('every route over HTTP', () => {
 
   it.each(named)('%s answers those who may', async (_name, route) => {
     const role = route.role ?? 'viewer'
-    const cookie = route.path === '/api/sign-out' ? await signIn('isolde') : cookies.get(role)!
+    const cookie = route.path === '/api/sign-out' ? await cookieFor(app, 'isolde') : cookies[role]
     const { status, answer } = await send(route, { cookie })
     expect(route.answers).toContain(status)
     if (status >= 400) isProblem(answer)
