@@ -113,8 +113,11 @@ const done = await working
 clearInterval(sampling)
 
 const { data: tray } = await maren.call('GET', `/api/servers/${homes[0][0]}/tray`)
-if (tray.length > 0)
-  await maren.call('POST', `/api/servers/${homes[0][0]}/tray/apply`, { drafts: tray.map(({ path, sha }) => ({ path, sha })) })
+if (tray.length > 0) {
+  const drafts = tray.map(({ path, sha }) => ({ path, sha }))
+  const last = await maren.call('POST', `/api/servers/${homes[0][0]}/tray/apply`, { drafts })
+  if (last.status !== 200) say(`the last draft could not be applied: ${last.status} ${last.data?.title}`)
+}
 const text = readFileSync(join(homes[0][1], 'extras/Purse/settings.yml'), 'utf8')
 for (const [i, key] of ['tobiah', 'maren'].entries()) {
   const { wanted, applied, conflicts } = done[i]

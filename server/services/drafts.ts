@@ -64,11 +64,12 @@ async function saveOver(context: Context, server: Server, input: DraftInput, sta
   if (known) {
     // whoever has the page open may name the file it was a draft of until others applied theirs
     if (known.baseSha !== input.baseSha && !known.cameFrom.includes(basedOn(input.baseSha))) throw driftOf(input.path)
-    if (known.sha === input.draftSha) return put(context, server, input.path, input.text, known.baseSha, standing)
+    const baseSha = baseOf(server, known, fileSha)
+    if (known.sha === input.draftSha) return put(context, server, input.path, input.text, baseSha, standing)
     const theirs = await context.blobs.requireText(known.sha)
     const text = await merge(context, server, input, theirs)
     if (text === null) throw await draftChanged(context, known, input)
-    const saved = await put(context, server, input.path, text, known.baseSha, standing)
+    const saved = await put(context, server, input.path, text, baseSha, standing)
     return saved && (await withMerged(context, saved, input, text, known.changedBy))
   }
   if (fileSha === null) throw driftOf(input.path)
@@ -78,6 +79,14 @@ async function saveOver(context: Context, server: Server, input: DraftInput, sta
   if (text === null) throw driftOf(input.path)
   const saved = await put(context, server, input.path, text, fileSha, standing)
   return saved && (await withMerged(context, saved, input, text, 'the server'))
+}
+
+/**
+ * The file a draft is one of. One that came from the very text that stands there now has all of it in it, and is one of
+ * that, whether or not it was made to follow. What is being written now may be taken back, and does not count yet.
+ */
+function baseOf(server: Server, { baseSha, cameFrom }: DraftRow, fileSha: string | null): string {
+  return fileSha !== null && cameFrom.includes(fileSha) && server.work.kind !== 'write' ? fileSha : baseSha
 }
 
 async function put(
@@ -133,19 +142,20 @@ async function draftChanged(context: Context, theirs: DraftRow, { path }: DraftI
 }
 
 /**
- * Drafts that were made from what was applied just now become drafts of the file as it is; one that cannot be brought
- * together with it stays as it is, and is shown as such.
+ * Drafts that were made from what was applied just now become drafts of the file as it is, also while they are typed on;
+ * one that cannot be brought together with it stays as it is, and is shown as such.
  */
 export async function followFiles(context: Context, server: Server, paths: readonly string[]): Promise<void> {
-  for (const { path, baseSha, changedBy, cameFrom } of await context.drafts.list(server.row.id)) {
-    const now = paths.includes(path) ? await hashAt(server, path) : null
-    if (now === null || now === baseSha) continue
-    // what came from the very text that stands there now has all of it in it
-    const choice = cameFrom.includes(now) ? 'mine' : 'merge'
-    await rebaseDraft(context, server, path, choice, changedBy).catch((error: unknown) => {
-      if (!(error instanceof ServiceError)) throw error
-    })
-  }
+  for (const { path, changedBy } of await context.drafts.list(server.row.id))
+    for (let tries = paths.includes(path) ? TRIES : 0; tries > 0; tries--) {
+      const known = await context.drafts.get(server.row.id, path)
+      if (!known || known.baseSha === (await hashAt(server, path))) break
+      const isDone = await rebaseDraft(context, server, path, 'merge', changedBy).catch((error: unknown) => {
+        if (!(error instanceof ServiceError)) throw error
+        return error.code !== 'draft-changed'
+      })
+      if (isDone) break
+    }
 }
 
 /** What becomes of a draft whose file was changed on the server since. */
@@ -171,7 +181,9 @@ export async function rebaseDraft(
   if (!bytes) throw new ServiceError('drift', 409, `${path} is not on the server any more. Discard the draft, or put the file back.`)
   const [base, mine] = [await context.blobs.requireText(known.baseSha), await context.blobs.requireText(known.sha)]
   const theirs = decode(path, bytes)
-  const text = choice === 'mine' ? mine : mergeEdits({ path, reading: readingFor(path, server.family), base, mine, theirs })
+  // what came from the very text that stands there now has all of it in it
+  const hasAll = choice === 'mine' || known.cameFrom.includes(hashOf(bytes))
+  const text = hasAll ? mine : mergeEdits({ path, reading: readingFor(path, server.family), base, mine, theirs })
   if (text === null)
     throw new ServiceError('drift', 409, `${path} has the same settings changed here and on the server. Look at both, and choose.`, {
       data: { draft: mine, now: theirs, base },

@@ -23,6 +23,7 @@ import { rebaseDraft, saveDraft } from '../../server/services/drafts'
 import { historyOf } from '../../server/services/history'
 import { overviewOf } from '../../server/services/overview'
 import { listServers } from '../../server/services/servers'
+import { ServiceError } from '../../server/services/errors'
 import { viewFile } from '../../server/services/settings'
 import { applyTray, discardDrafts, listTray } from '../../server/services/tray'
 import { undoApply } from '../../server/services/undo'
@@ -136,6 +137,47 @@ describe('two people, one file', () => {
 })
 
 describe('a draft of a file that was changed on the server', () => {
+  it('that came from what stands there goes on from it, whoever was too late to say so', async () => {
+    const { context } = world
+    const server = await world.server()
+    const { sha: baseSha, text } = await viewFile(context, server, PURSE)
+    const save = (start: number, draftSha: string | null) =>
+      saveDraft(context, server, { path: PURSE, text: text.replace('start: 250', `start: ${start}`), baseSha, draftSha }, 'tobiah')
+    const first = await save(400, null)
+    const second = await save(500, first.draftSha)
+    // the first is written, and nothing makes the second follow
+    writeFileSync(world.path(PURSE), text.replace('start: 250', 'start: 400'))
+    const third = await save(600, second.draftSha)
+    expect(third.baseSha).toBe(first.draftSha)
+    await rebaseDraft(context, server, PURSE, 'merge', 'tobiah')
+    expect((await applyAll(world)).status).toBe('verified')
+    expect(world.read(PURSE)).toContain('start: 600')
+  })
+
+  it('two people who edit and apply as fast as they can are never left with one that nobody can apply', async () => {
+    const { context } = world
+    const server = await world.server()
+    writeFileSync(world.path(PURSE), `${world.read(PURSE)}# tobiah: 0\n# maren: 0\n`)
+    const edits = async (key: string, count: number): Promise<void> => {
+      for (let n = 1; n <= count; n++) {
+        const view = await viewFile(context, server, PURSE)
+        const now = view.draft?.text ?? view.text
+        const text = now.replace(new RegExp(`^# ${key}: \\d+$`, 'm'), `# ${key}: ${n}`)
+        const [baseSha, draftSha] = [view.draft?.baseSha ?? view.sha, view.draft?.sha ?? null]
+        // whoever is told that somebody else was quicker looks again
+        const isKept = await saveDraft(context, server, { path: PURSE, text, baseSha, draftSha }, key).catch((error: unknown) => {
+          expect(error).toBeInstanceOf(ServiceError)
+          return null
+        })
+        if (!isKept) n--
+        else await applyAll(world).catch((error: unknown) => expect(error).toBeInstanceOf(ServiceError))
+      }
+    }
+    await Promise.all([edits('tobiah', 40), edits('maren', 40)])
+    if ((await listTray(context, server)).length > 0) await applyAll(world)
+    expect(world.read(PURSE)).toMatch(/# tobiah: 40\n# maren: 40\n$/)
+  })
+
   it('is brought together with it, or kept knowingly', async () => {
     await change('start: 250', 'start: 400')
     const server = await world.server()
