@@ -58,6 +58,7 @@ export function answers(host: Host, loaded: Loaded): Running {
     return fill(done, weights ? { ...values, item: drawn(entry[weights] as Record<string, number>, host.random()) } : values)
   }
   const answered = (name: string, answer: Answer, player: string, words: readonly string[]): string[] => {
+    if (answer.node !== undefined && !host.hasNode(player, String(used[answer.node]))) return [answer.locked ?? 'You may not do that.']
     if (answer.choose && words[1]) return [chosen(answer, player, words[1])]
     if (answer.turn) {
       const lines = used[answer.turn] as unknown[]

@@ -15,7 +15,9 @@ export interface Host {
   /** How many players are here. */
   online(): number
   hasNode(player: string, node: string): boolean
-  /** Writes one of the plugin's own record files. */
+  /** What one of the plugin's own record files holds; null for nothing. */
+  recorded(name: string): string | null
+  /** Writes one of them. */
   record(name: string, text: string): void
 }
 

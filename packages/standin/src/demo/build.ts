@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs'
+import { copyFileSync, cpSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parse } from 'yaml'
@@ -8,7 +8,8 @@ import { changed, type TextChange } from './changed'
 
 /*
  * Builds the demo world: packages for the plugin site, and the server folder of lantern-row as it is lived in, with the
- * changes of demo/lantern-row.yml. Usage: demo.mjs FOLDER [bare]; a bare server has Wardkeys alone, as it came.
+ * changes of demo/lantern-row.yml, and the two others. Usage: demo.mjs FOLDER [bare]; bare servers have nothing of their
+ * people's, and no plugins but Wardkeys.
  */
 const target = process.argv[2] ?? '.demo'
 const isBare = process.argv[3] === 'bare'
@@ -21,7 +22,11 @@ const lived = parse(readFileSync(join(sources, 'lantern-row.yml'), 'utf8')) as {
 const site = join(target, 'site')
 mkdirSync(site, { recursive: true })
 for (const name of readdirSync(sources).sort())
-  if (statSync(join(sources, name)).isDirectory()) writeFileSync(join(site, `${name}.pack`), buildPack(join(sources, name)))
+  if (existsSync(join(sources, name, 'pack.yml'))) writeFileSync(join(site, `${name}.pack`), buildPack(join(sources, name)))
+for (const name of readdirSync(join(sources, 'scripts'))) copyFileSync(join(sources, 'scripts', name), join(site, name))
+// authors of bundles pack a folder that is named after the version
+for (const name of readdirSync(join(sources, 'bundles')))
+  writeFileSync(join(site, `${name}.zip`), buildPack(join(sources, 'bundles', name), `${name}-final/`))
 
 const extras = join(target, 'servers', 'lantern-row', 'extras')
 mkdirSync(extras, { recursive: true })
@@ -46,4 +51,39 @@ banner: "The Lantern Row: night market tonight"
 welcome: "{player} steps off the ferry."
 players: [isolde, tobiah, brannoc, wenna, corley, emmet, hesper, jory, kerra, lowen, merryn, nessa, perran, rosen, sithney, talan, ursell, wella]
 `,
+)
+
+const players = ['isolde', 'tobiah', 'corley', 'hesper', 'jory', 'nessa', 'rosen']
+
+/** The server of scripts: what is not there yet is written when it starts. */
+const market = join(target, 'servers', 'night-market')
+mkdirSync(join(market, 'scripts'), { recursive: true })
+const own = { name: 'The night market', game: '7.2', scripts: !isBare, places: ['delta', 'saltpans'], players }
+writeFileSync(join(market, 'server.json'), JSON.stringify(own, null, 2) + '\n')
+if (!isBare)
+  for (const [from, to] of [
+    ['satchels-1.3', 'Satchels'],
+    ['noticeboard-1.0', 'Noticeboard'],
+  ] as const)
+    copyFileSync(join(site, `${from}.tide`), join(market, 'scripts', `${to}.tide`))
+
+/** The server of bundles: folders that the harbour's file names. */
+const trials = join(target, 'servers', 'ferry-trials')
+for (const folder of ['profile', 'bundles', 'places/estuary', 'places/mole']) mkdirSync(join(trials, folder), { recursive: true })
+for (const place of ['estuary', 'mole']) writeFileSync(join(trials, 'places', place, 'place.json'), '{ "tide": "rising" }\n')
+writeFileSync(join(trials, 'profile/server.json'), JSON.stringify({ name: 'The ferry trials', game: '7.1', players }, null, 2) + '\n')
+writeFileSync(join(trials, 'profile/tides.ini'), '; The hours all bundles go by.\n[harbour]\nhours = 06:00, 18:00\n')
+const berths: readonly (readonly [string, string])[] = isBare
+  ? []
+  : [
+      ['ferrybook-1.0', 'ferrybook'],
+      ['beacon-sign-1.2', 'beacon_sign'],
+      ['regatta-1.5', 'regatta'],
+    ]
+for (const [from, to] of berths) cpSync(join(sources, 'bundles', from), join(trials, 'bundles', to), { recursive: true })
+writeFileSync(
+  join(trials, 'harbour.cfg'),
+  ['# What the harbour opens, in this order.', ...(isBare ? [] : ['set bundles on']), ...berths.map(([, to]) => `berth ${to}`), ''].join(
+    '\n',
+  ),
 )

@@ -25,10 +25,15 @@ export interface Reading {
   readonly whole?: boolean
   readonly unit?: 'seconds' | 'ticks'
   readonly choices?: readonly string[]
+  /** What counts where the setting is not there. */
+  readonly otherwise?: unknown
 }
 
 /** What a plugin answers to a command of players; templates are described in behaviours/answers.ts. */
 export interface Answer {
+  /** The setting that names the node a player must hold, and what is said to others. */
+  readonly node?: string
+  readonly locked?: string
   readonly lines?: readonly string[]
   /** The lines of this list, one after the other at each asking. */
   readonly turn?: string
@@ -50,7 +55,7 @@ export interface Answer {
 }
 
 export interface Behaviour {
-  readonly kind: 'money' | 'ranks' | 'bundles' | 'answers'
+  readonly kind: 'money' | 'ranks' | 'bundles' | 'answers' | 'satchels'
   /** For `answers`: the line that says it is loaded, its commands, and what it says when players come and go. */
   readonly summary?: string
   readonly commands?: Readonly<Record<string, Answer>>
@@ -64,7 +69,8 @@ export interface Behaviour {
 /** @throws Error saying what the descriptor lacks. */
 export function readDescriptor(text: string): Descriptor {
   const data = parse(text) as Partial<Descriptor> | null
-  if (!data || typeof data.name !== 'string' || typeof data.version !== 'string') throw new Error('pack.yml lacks a name or a version')
+  if (!data || typeof data.name !== 'string' || typeof data.version !== 'string')
+    throw new Error('its description lacks a name or a version')
   return {
     summary: '',
     game: '*',

@@ -1,30 +1,21 @@
-import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
+import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { coerce, satisfies } from 'semver'
-import { parse } from 'yaml'
 import type { Host } from '../behaviours/behaviour'
 import type { Ranks } from '../behaviours/ranks'
-import { readPack, type Pack } from '../pack/read-pack'
+import { layoutOf, type Layout, type Pack, type ServerSettings } from '../layouts'
 import type { ServerConsole } from './console'
 import { itemRegistry } from './items'
 import { Plugin } from './plugin'
-
-/** `brackwater.yml` in the server's folder. */
-export interface ServerSettings {
-  readonly name: string
-  readonly 'game-version': string
-  readonly places: readonly string[]
-  readonly players: readonly string[]
-  readonly 'tick-rate': number
-  readonly banner: string
-  readonly welcome: string
-}
 
 /** The simulated game server: plugins in load order, players that come and go, and a console. */
 export class GameServer {
   private readonly plugins = new Map<string, Plugin>()
   private readonly online = new Set<string>()
+  private readonly layout: Layout
   private readonly settings: ServerSettings
+  /** Nodes that were granted where no plugin keeps ranks. */
+  private readonly granted = new Set<string>()
   private ticks = 0
 
   constructor(
@@ -33,11 +24,12 @@ export class GameServer {
     private readonly random: () => number,
     private readonly clock: () => number,
   ) {
-    this.settings = parse(readFileSync(join(folder, 'brackwater.yml'), 'utf8')) as ServerSettings
+    this.layout = layoutOf(folder)
+    this.settings = this.layout.settings(folder)
   }
 
   start(): void {
-    this.console.line('info', `Brackwater ${this.settings['game-version']} starting for ${this.settings.name}`)
+    this.console.line('info', `Brackwater ${this.settings.game} starting for ${this.settings.name}`)
     mkdirSync(join(this.folder, 'registry'), { recursive: true })
     writeFileSync(join(this.folder, 'registry', 'items.json'), JSON.stringify(itemRegistry(), null, 1) + '\n')
     for (const pack of this.inOrder(this.scan())) this.load(pack)
@@ -45,25 +37,14 @@ export class GameServer {
     this.console.line('info', `ready, ${this.plugins.size} plugins running`)
   }
 
+  /** What lies there; of two that are the same plugin the first counts. */
   private scan(): Pack[] {
-    const extras = join(this.folder, 'extras')
-    if (!existsSync(extras)) return []
     const packs: Pack[] = []
-    for (const file of readdirSync(extras)
-      .filter((name) => name.endsWith('.pack'))
-      .sort()) {
-      try {
-        const pack = readPack(join(extras, file))
-        const twin = packs.find((other) => other.descriptor.name === pack.descriptor.name)
-        if (twin)
-          this.console.line(
-            'error',
-            `${file}: ${pack.descriptor.name} ${twin.descriptor.version} is there already, so this file is passed over`,
-          )
-        else packs.push(pack)
-      } catch (error) {
-        this.console.line('error', `${file}: not a package: ${(error as Error).message}`)
-      }
+    for (const pack of this.layout.scan(this.folder, (text) => this.console.line('error', text))) {
+      const { name } = pack.descriptor
+      const twin = packs.find((other) => other.descriptor.name === name)
+      if (twin) this.console.line('error', `${name} ${twin.descriptor.version} is there already, so another of it is passed over`)
+      else packs.push(pack)
     }
     return packs
   }
@@ -84,28 +65,29 @@ export class GameServer {
   }
 
   private load(pack: Pack): void {
-    const { name, version, requires, game } = pack.descriptor
-    if (!fits(this.settings['game-version'], game))
-      return this.console.line('error', `${name} ${version} failed: it is for game ${game}, and this is ${this.settings['game-version']}`)
-    for (const [needed, range] of Object.entries(requires)) {
-      const other = this.plugins.get(needed)
-      if (!other?.running) return this.console.line('error', `${name} ${version} failed: it needs ${needed} ${range}, which is not running`)
-      if (!fits(other.pack.descriptor.version, range))
-        return this.console.line(
-          'error',
-          `${name} ${version} failed: it needs ${needed} ${range}, and there is ${other.pack.descriptor.version}`,
-        )
-    }
-    const plugin = new Plugin(pack, join(this.folder, 'extras', name), (item) => this.host(item))
-    this.plugins.set(name, plugin)
-    for (const file of plugin.generate()) this.console.line('info', `${name} generated ${file}`)
-    if (plugin.start()) this.console.line('info', `${name} ${version} loaded: ${plugin.running!.summary}`)
-    else this.complain(plugin)
+    const why = this.against(pack)
+    if (why !== null) return this.console.line('error', this.layout.failed(pack, why))
+    const plugin = new Plugin(pack, this.folder, (item) => this.host(item))
+    this.plugins.set(pack.descriptor.name, plugin)
+    for (const path of plugin.generate()) this.console.line('info', this.layout.generated(pack, path))
+    this.startOne(plugin, false)
   }
 
-  private complain(plugin: Plugin): void {
+  /** Why a plugin is not loaded; null for nothing. */
+  private against({ descriptor: { game, requires } }: Pack): string | null {
+    if (!fits(this.settings.game, game)) return `it is for game ${game}, and this is ${this.settings.game}`
+    for (const [needed, range] of Object.entries(requires)) {
+      const other = this.plugins.get(needed)
+      if (!other?.running) return `it needs ${needed} ${range}, which is not running`
+      if (!fits(other.pack.descriptor.version, range)) return `it needs ${needed} ${range}, and there is ${other.pack.descriptor.version}`
+    }
+    return null
+  }
+
+  private startOne(plugin: Plugin, again: boolean): void {
+    if (plugin.start()) return this.console.line('info', this.layout.loaded(plugin.pack, plugin.running!.summary, again))
     const { file, line, message } = plugin.problem!
-    this.console.line('error', `${plugin.name} ${plugin.pack.descriptor.version} failed: ${file} line ${line}: ${message}`)
+    this.console.line('error', this.layout.failed(plugin.pack, `${file} line ${line}: ${message}`))
   }
 
   private host(plugin: Plugin): Host {
@@ -120,20 +102,22 @@ export class GameServer {
       placeOf: () => this.settings.places[0] ?? 'delta',
       online: () => this.online.size,
       hasNode: (player, node) => this.hasNode(player, node),
-      record: (name, text) => writeFileSync(join(plugin.folder, name), text),
+      recorded: (name) => plugin.recorded(name),
+      record: (name, text) => plugin.record(name, text),
     }
   }
 
+  private ranks(): Ranks | null {
+    const first = [...this.plugins.values()][0]
+    return first ? this.host(first).service<Ranks>('ranks') : null
+  }
+
   private hasNode(player: string, node: string): boolean {
-    return (
-      this.host([...this.plugins.values()][0]!)
-        .service<Ranks>('ranks')
-        ?.has(player, node) ?? false
-    )
+    return this.ranks()?.has(player, node) ?? this.granted.has(`${player} ${node}`)
   }
 
   private tickRate(): number {
-    return Math.round((this.settings['tick-rate'] - (this.ticks % 7 === 3 ? this.random() * 1.5 : this.random() * 0.1)) * 10) / 10
+    return Math.round((this.settings.tickRate - (this.ticks % 7 === 3 ? this.random() * 1.5 : this.random() * 0.1)) * 10) / 10
   }
 
   /** Once in a while: players come and go, and the state is told. */
@@ -174,7 +158,14 @@ export class GameServer {
         this.console.line('info', `[chat] ${rest.join(' ')}`)
         break
       case 'reload':
-        this.reload(rest[0] ?? '')
+      case 'reberth':
+        this.reload(rest.join(' '))
+        break
+      case 'load':
+        this.loadNew(rest.join(' '))
+        break
+      case 'flush':
+        this.flush(rest.join(' '))
         break
       case 'grant':
         this.grant(rest[0] ?? '', rest[1] ?? '')
@@ -189,17 +180,29 @@ export class GameServer {
   }
 
   private reload(name: string): void {
-    const plugin = this.plugins.get(name)
+    const plugin = [...this.plugins.values()].find((item) => item.name === name || item.pack.said === name)
     if (!plugin) return this.console.line('error', `reload: there is no plugin ${name}`)
-    if (plugin.start()) this.console.line('info', `${name} ${plugin.pack.descriptor.version} reloaded: ${plugin.running!.summary}`)
-    else this.complain(plugin)
+    this.startOne(plugin, true)
+  }
+
+  /** Loads one that came since the start, with what it needs by then. */
+  private loadNew(name: string): void {
+    const pack = this.scan().find((item) => item.descriptor.name === name)
+    if (!pack) return this.console.line('error', `load: there is no plugin ${name}`)
+    if (this.plugins.get(name)?.running) return this.reload(name)
+    this.load(pack)
+  }
+
+  private flush(name: string): void {
+    const lines = this.plugins.get(name)?.running?.asConsole?.(['flush', name]) ?? [`flush: ${name} keeps nothing`]
+    for (const line of lines) this.console.line('reply', line)
   }
 
   private grant(player: string, node: string): void {
-    const first = [...this.plugins.values()][0]
-    const service = first ? this.host(first).service<Ranks>('ranks') : null
-    if (!service || !node) return this.console.line('error', service ? 'grant <player> <node>' : 'grant: no plugin keeps ranks')
-    service.grant(player, node)
+    if (!node) return this.console.line('error', 'grant <player> <node>')
+    const ranks = this.ranks()
+    if (ranks) ranks.grant(player, node)
+    else this.granted.add(`${player} ${node}`)
     this.console.line('info', `${player} holds ${node} now`)
   }
 

@@ -1,29 +1,17 @@
-import { LineCounter, isMap, isScalar, isSeq, parseDocument, type Document, type Node } from 'yaml'
 import type { Reading } from '../pack/descriptor'
+import { SettingsError, readTree, type SettingsTree } from './trees'
 
-/** A settings file a plugin cannot use; the line is that of the cause. */
-export class SettingsError extends Error {
-  constructor(
-    readonly line: number,
-    message: string,
-  ) {
-    super(message)
-    this.name = 'SettingsError'
-  }
-}
+export { SettingsError } from './trees'
 
 export type Used = Readonly<Record<string, unknown>>
 
-/** One settings file as a plugin reads it, with a general parser that knows lines. */
+/** One settings file as a plugin reads it. */
 export class SettingsFile {
-  private readonly document: Document
-  private readonly lines = new LineCounter()
+  private readonly tree: SettingsTree
 
-  /** @throws SettingsError for a text that is not YAML. */
-  constructor(text: string) {
-    this.document = parseDocument(text, { lineCounter: this.lines })
-    const error = this.document.errors[0]
-    if (error) throw new SettingsError(error.linePos?.[0].line ?? 1, error.message.split('\n')[0]!.replace(/ at line.*$/, ''))
+  /** @throws SettingsError for a text that does not read. */
+  constructor(path: string, text: string) {
+    this.tree = readTree(path, text)
   }
 
   /** The values a plugin uses, each checked. @throws SettingsError for the first that it cannot use. */
@@ -33,27 +21,29 @@ export class SettingsFile {
 
   /** The entries of a section, each with its checked values and everything else it has. */
   entries(at: string, reads: Readonly<Record<string, Reading>>): { key: string; values: Record<string, unknown> }[] {
-    const section = this.document.getIn(at.split('.'), true)
-    if (!isMap(section)) return []
-    return section.items.map((pair) => {
-      const key = String(isScalar(pair.key) ? pair.key.value : pair.key)
+    const section = this.at(at.split('.'))
+    if (!isSection(section)) return []
+    return Object.entries(section).map(([key, value]) => {
       const path = [...at.split('.'), key]
-      if (!isMap(pair.value)) throw new SettingsError(this.lineOf(path), `${path.join('.')} must be a section`)
+      if (!isSection(value)) throw new SettingsError(this.tree.lineOf(path), `${path.join('.')} must be a section`)
       const checked = Object.fromEntries(Object.entries(reads).map(([name, reading]) => [name, this.take([...path, name], reading)]))
-      return { key, values: { ...((pair.value as Node).toJS(this.document) as Record<string, unknown>), ...checked } }
+      return { key, values: { ...value, ...checked } }
     })
   }
 
+  private at(path: readonly string[]): unknown {
+    return path.reduce<unknown>((value, key) => (isSection(value) && Object.hasOwn(value, key) ? value[key] : undefined), this.tree.data)
+  }
+
   private take(path: readonly string[], reading: Reading): unknown {
-    const node = this.document.getIn(path, true) as Node | undefined
     const name = path.join('.')
     const fail = (what: string): never => {
-      throw new SettingsError(this.lineOf(path), `${name} ${what}`)
+      throw new SettingsError(this.tree.lineOf(path), `${name} ${what}`)
     }
-    if (!node) return fail('is missing')
-    const value: unknown = node.toJS(this.document)
-    if (reading.kind === 'section') return isMap(node) ? value : fail('must be a section')
-    if (reading.kind === 'list') return isSeq(node) ? value : fail('must be a list')
+    const value = this.at(path)
+    if (value === undefined) return reading.otherwise === undefined ? fail('is missing') : reading.otherwise
+    if (reading.kind === 'section') return isSection(value) ? value : fail('must be a section')
+    if (reading.kind === 'list') return Array.isArray(value) ? value : fail('must be a list')
     if (reading.kind === 'switch') return typeof value === 'boolean' ? value : fail(`must be true or false, not ${show(value)}`)
     if (reading.kind === 'number') return this.number(value, reading, fail)
     if (typeof value !== 'string') return fail(`must be text, not ${show(value)}`)
@@ -71,19 +61,9 @@ export class SettingsFile {
     if (reading.most !== undefined && value > reading.most) return fail(`must be at most ${reading.most}, not ${value}`)
     return value
   }
-
-  private lineOf(path: readonly string[]): number {
-    for (let length = path.length; length > 0; length--) {
-      const parent = this.document.getIn(path.slice(0, length - 1), true)
-      const map = length === 1 ? this.document.contents : parent
-      if (!isMap(map)) continue
-      const pair = map.items.find((item) => isScalar(item.key) && String(item.key.value) === path[length - 1])
-      const key = pair?.key
-      if (isScalar(key) && key.range) return this.lines.linePos(key.range[0]).line
-    }
-    return 1
-  }
 }
+
+const isSection = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value)
 
 function show(value: unknown): string {
   return value === null ? 'nothing' : JSON.stringify(value)

@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { basename, join } from 'node:path'
-import { readPack } from '../pack/read-pack'
+import { offersIn } from './offers'
 
 /*
  * The plugin site: GET /index.json lists packages with versions, GET /packages/<file> is a package.
@@ -9,19 +9,10 @@ import { readPack } from '../pack/read-pack'
  */
 const [folder, port] = [process.argv[2] ?? '.', Number(process.argv[3] ?? 0)]
 
-function index(): unknown {
-  return readdirSync(folder)
-    .filter((name) => name.endsWith('.pack'))
-    .sort()
-    .map((file) => {
-      const { name, version, summary, game, requires, authors } = readPack(join(folder, file)).descriptor
-      return { name, version, summary, game, requires, authors, link: `/packages/${file}` }
-    })
-}
-
 const server = createServer((request, response) => {
   const path = new URL(request.url ?? '/', 'http://site.example').pathname
-  if (path === '/index.json') return void response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(index()))
+  if (path === '/index.json')
+    return void response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(offersIn(folder)))
   const file = basename(decodeURIComponent(path))
   if (!path.startsWith('/packages/') || !readdirSync(folder).includes(file))
     return void response.writeHead(404, { 'content-type': 'text/plain' }).end('There is no such package.')

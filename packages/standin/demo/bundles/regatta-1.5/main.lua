@@ -1,0 +1,1 @@
+-- the race itself, 1.5
