@@ -23,6 +23,7 @@ export default defineNuxtConfig({
     '~/theme/base.css',
     '~/theme/controls.css',
     '~/theme/house.css',
+    '~/theme/source.css',
   ],
   primevue: {
     options: { unstyled: true },
@@ -30,6 +31,7 @@ export default defineNuxtConfig({
     autoImport: false,
     components: {
       include: [
+        'Checkbox',
         'Column',
         'ConfirmPopup',
         'DataTable',

@@ -1,15 +1,19 @@
 // What the people of the demo did before somebody looks in: done once, through the same API that everybody uses, so that
 // history, pantry and tray are as real as any. Node's own modules only.
 import { createHmac } from 'node:crypto'
+import { join } from 'node:path'
 
 const SERVER = '/api/servers/lantern-row'
 const UPDATES = ['Hampers 3.0.0', 'Gangway 2.0.0', 'Stallholder 2.2.0']
 
-/** Lets maren and tobiah work on a server that is starting. @throws Error naming the request that was refused */
-export async function liveIn(origin, secret) {
+/**
+ * Lets maren and tobiah work on a server that is starting, and maren add the two others, which lie in folders beside it.
+ * @throws Error naming the request that was refused
+ */
+export async function liveIn(origin, secret, { servers, command }) {
   const maren = await person(origin, secret, 'maren')
   const tobiah = await person(origin, secret, 'tobiah')
-  await until(async () => (await maren.get('/api/servers'))[0]?.status === 'running')
+  await until(async () => (await maren.get('/api/servers')).find(({ slug }) => slug === 'lantern-row')?.status === 'running')
   await fillPantry(maren)
   await changeAndApply(tobiah, 'extras/Purse/settings.yml', '  keep-bees: 3', '  keep-bees: 4')
   await changeAndApply(maren, 'extras/Signboard/settings.yml', '  every: 20', '  every: 15')
@@ -24,6 +28,12 @@ export async function liveIn(origin, secret) {
     '    text: "Night market at the row until dawn"',
   )
   await change(tobiah, 'extras/Signboard/settings.yml', '    small: "Off the low banks!"', '    small: "Off the low banks, {player}!"')
+  for (const [slug, familyId] of [
+    ['night-market', 'script'],
+    ['ferry-trials', 'bundle'],
+  ])
+    await maren.send('POST', '/api/servers', { slug, folder: join(servers, slug), familyId, command, tried: null, untried: true })
+  await maren.send('POST', '/api/servers/night-market/control', { action: 'start' })
 }
 
 /** Signs somebody of the demo in. `call` gives status and data, `send` the data or an error; `cookie` is of the session. */

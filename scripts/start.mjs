@@ -130,7 +130,8 @@ async function demoLife() {
   const mark = join(demo, 'lived-in')
   if (existsSync(mark)) return
   writeFileSync(mark, '')
-  await liveIn(origin.replace('localhost', '127.0.0.1'), secret).catch((error) =>
+  const others = { servers: join(demo, 'servers'), command: [process.execPath, join(root, 'packages/standin/dist/server.mjs')] }
+  await liveIn(origin.replace('localhost', '127.0.0.1'), secret, others).catch((error) =>
     process.stderr.write(`The demo is not as lived in as it should be: ${error.message}\n`),
   )
 }

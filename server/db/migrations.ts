@@ -1,6 +1,7 @@
 import type { Knex } from 'knex'
 import * as first from './migrations/2026-11-23-first'
 import * as connections from './migrations/2026-11-26-connections'
+import * as placements from './migrations/2026-11-26-zz-placements'
 import * as passwords from './migrations/2026-11-26-passwords'
 import * as retention from './migrations/2026-11-26-retention'
 
@@ -9,6 +10,7 @@ const all: Readonly<Record<string, Knex.Migration>> = {
   '2026-11-26-connections': connections,
   '2026-11-26-passwords': passwords,
   '2026-11-26-retention': retention,
+  '2026-11-26-zz-placements': placements,
 }
 
 /** Migrations are part of the program, so that a build needs no files beside it. */

@@ -42,7 +42,7 @@ async function start(): Promise<void> {
   for (const name of strangeVariables()) warn(`${name} is set and is no setting of Pasticcio's; it changes nothing.`)
   const context = await useContext()
   const families = useStorage('assets:families')
-  for (const key of await families.getKeys()) await context.servers.saveFamily(String(await families.getItem(key)))
+  for (const key of await families.getKeys()) await context.families.ship(String(await families.getItem(key)))
   for (const { name, role } of environment.PASTICCIO_ACCOUNTS) {
     await context.accounts.ensure(name, role)
     const kept = (await context.accounts.get(name))!.role

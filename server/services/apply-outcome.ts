@@ -1,9 +1,10 @@
-import { dataFolder, fillIn } from '@pasticcio/core'
+import { fillIn, placedByName, wordsFor, type Placed } from '@pasticcio/core'
 import type { NumberedLine } from '../consoles'
 import type { ApplyKind, ApplyOutcome, ApplyStatus, Complaint } from '../db/repositories/applies'
 import type { Step } from './apply-writes'
 import type { Context, Server } from './context'
 import { startServer } from './control'
+import { fileSaid, pluginSaid, type Installed } from './inventory'
 
 /** What a change needs so that it counts. */
 export interface Counting {
@@ -12,6 +13,8 @@ export interface Counting {
   readonly plugins: readonly string[]
   /** Whether a reload will not do. */
   readonly restart: boolean
+  /** Whether a running server can load the plugins by a command instead. */
+  readonly load?: boolean
 }
 
 export interface Counted {
@@ -25,7 +28,8 @@ const MOST_LINES = 200
 
 /** Whether the server must be stopped and started, or a reload will do. */
 export function needsRestart(server: Server, change: Counting): boolean {
-  // one whose console is lost cannot be told to reload
+  // one whose console is lost cannot be told anything
+  if (change.load && server.console.state.status === 'running') return false
   return change.restart || server.family['after-change'] !== 'reload' || server.console.state.status === 'unattended'
 }
 
@@ -33,6 +37,8 @@ export function needsRestart(server: Server, change: Counting): boolean {
 export async function makeItCount(context: Context, server: Server, change: Counting, wasRunning: boolean, step: Step): Promise<Counted> {
   if (!wasRunning && !change.restart)
     return { status: 'written', outcome: said('The server is stopped; the new settings count at its next start.') }
+  if (wasRunning && change.load && !needsRestart(server, change))
+    return verify(server, change, await tell(server, server.family.console.load!, change.plugins, step, 'load'), step)
   if (needsRestart(server, change)) {
     if (!server.console.lifecycle)
       return { status: 'written', outcome: said('This server is started by others. Restart it there, so that the change counts.') }
@@ -44,7 +50,7 @@ export async function makeItCount(context: Context, server: Server, change: Coun
       return { status: 'complained', outcome: outcomeOf(server, last, await concernedBy(server, change), (error as Error).message) }
     }
   }
-  return verify(server, change, await reload(server, change.plugins, step), step)
+  return verify(server, change, await tell(server, server.family.console.reload ?? '', change.plugins, step, 'reload'), step)
 }
 
 /** Starts the server, and waits for what the plugins concerned say: some do so after the server is ready. */
@@ -52,26 +58,35 @@ async function start(context: Context, server: Server, { kind, plugins }: Counti
   const from = server.console.lastSeq
   await startServer(context, server)
   const until = performance.now() + ANSWER_WITHIN_MS
-  // what is taken back may have taken the plugin with it
-  for (const plugin of kind === 'undo' ? [] : plugins)
+  // what is taken back or out may have taken the plugin with it
+  for (const plugin of mayBeSilent(kind) ? [] : await placedOf(server, plugins))
     await server.console.waitFor((line) => speaksOf(line, plugin), from, Math.max(0, until - performance.now()))
   return server.console.since(from)
 }
 
-async function reload(server: Server, plugins: readonly string[], step: Step): Promise<NumberedLine[]> {
+/** Tells the running server of each plugin by a command, and waits for what the console says of it. */
+async function tell(server: Server, template: string, plugins: readonly string[], step: Step, name: string): Promise<NumberedLine[]> {
   const lines: NumberedLine[] = []
-  for (const plugin of plugins) {
-    await step('reload', plugin)
+  for (const plugin of await placedOf(server, plugins)) {
+    await step(name, plugin.name)
     const from = server.console.lastSeq
-    server.console.send(fillIn(server.family.console.reload, { plugin }))
+    server.console.send(fillIn(template, wordsFor(server.family, plugin)))
     await server.console.waitFor((line) => speaksOf(line, plugin), from, ANSWER_WITHIN_MS)
     lines.push(...server.console.since(from))
   }
   return lines
 }
 
-function speaksOf({ event }: NumberedLine, plugin: string): boolean {
-  return (event?.type === 'loaded' || event?.type === 'failed') && event.plugin === plugin
+/** Plugins by name, as they lie on the server; one that is not there is called by its name. */
+async function placedOf(server: Server, names: readonly string[]): Promise<Placed[]> {
+  const installed = await server.inventory.plugins()
+  return names.map((name) => installed.find((item) => item.name === name) ?? placedByName(server.family, name))
+}
+
+const mayBeSilent = (kind: ApplyKind): boolean => ['undo', 'remove', 'switch'].includes(kind)
+
+function speaksOf({ event }: NumberedLine, plugin: Placed): boolean {
+  return (event?.type === 'loaded' || event?.type === 'failed') && pluginSaid([plugin], event.plugin) !== null
 }
 
 /** How the plugins concerned took a change, as lines of the console say. */
@@ -79,9 +94,9 @@ export async function verify(server: Server, change: Counting, lines: readonly N
   await step('verify')
   const outcome = outcomeOf(server, lines, await concernedBy(server, change), '')
   if (outcome.complaints.length > 0) return { status: 'complained', outcome: { ...outcome, message: complaintMessage(outcome.complaints) } }
-  const silent = change.plugins.filter((plugin) => !lines.some((line) => speaksOf(line, plugin)))
-  if (silent.length === 0 || change.kind === 'undo') return { status: 'verified', outcome }
-  const message = `The console said nothing of ${silent.join(', ')} within ten seconds. Look at the console.`
+  const silent = (await placedOf(server, change.plugins)).filter((plugin) => !lines.some((line) => speaksOf(line, plugin)))
+  if (silent.length === 0 || mayBeSilent(change.kind) || server.family.console.loaded === undefined) return { status: 'verified', outcome }
+  const message = `The console said nothing of ${silent.map(({ name }) => name).join(', ')} within ten seconds. Look at the console.`
   return { status: 'complained', outcome: { ...outcome, message } }
 }
 
@@ -91,22 +106,23 @@ function complaintMessage(complaints: readonly Complaint[]): string {
 }
 
 /** Installed plugins that a change may break: those it touches, and those that need one of them. */
-async function concernedBy(server: Server, change: Counting): Promise<ReadonlySet<string>> {
+async function concernedBy(server: Server, change: Counting): Promise<readonly Installed[]> {
   const installed = await server.inventory.plugins()
   const concerned = new Set(installed.map(({ name }) => name).filter((name) => change.plugins.includes(name)))
   for (let before = -1; before !== concerned.size;) {
     before = concerned.size
     for (const { name, info } of installed) if (Object.keys(info.requires).some((needed) => concerned.has(needed))) concerned.add(name)
   }
-  return concerned
+  return installed.filter(({ name }) => concerned.has(name))
 }
 
-function outcomeOf(server: Server, lines: readonly NumberedLine[], concerned: ReadonlySet<string>, message: string): ApplyOutcome {
+function outcomeOf(server: Server, lines: readonly NumberedLine[], concerned: readonly Installed[], message: string): ApplyOutcome {
   const complaints = lines.flatMap((line): Complaint[] => {
     const { event } = line
-    if (event?.type !== 'failed' || !concerned.has(event.plugin)) return []
-    const path = event.file ? `${dataFolder(server.family, event.plugin)}/${event.file}` : null
-    return [{ plugin: event.plugin, path, line: event.line, reason: event.reason }]
+    const plugin = event?.type === 'failed' ? pluginSaid(concerned, event.plugin) : null
+    if (event?.type !== 'failed' || !plugin) return []
+    const path = event.file === null ? null : fileSaid(server.family, plugin, event.file)
+    return [{ plugin: plugin.name, path, line: path === null ? null : event.line, reason: event.reason }]
   })
   const telling = lines.filter((line) => (line.event && line.event.type !== 'state') || line.level === 'error')
   return { lines: telling.slice(-MOST_LINES).map((line) => `${line.time} ${line.level} ${line.text}`), complaints, message }

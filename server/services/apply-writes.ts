@@ -32,13 +32,14 @@ const sameBytes = (a: Uint8Array | null, b: Uint8Array | null): boolean => (a &&
  */
 export async function resolveWrites(context: Context, server: Server, actions: readonly PlannedAction[]): Promise<Write[]> {
   const writes = new Map<string, Write>()
+  const contents = await membersFor(context, actions)
   for (const action of actions) {
     const known = writes.get(action.path)
     const before = known ? known.before : await server.place.read(action.path, SIZES.package)
     const now = known ? known.bytes : before
     const expected = action.kind === 'remove' ? (action.ifSha ?? action.expected) : action.expected
     if (expected !== undefined && (now ? hashOf(now) : null) !== expected) throw drift(action.path, 'since you began')
-    writes.set(action.path, { path: action.path, before, bytes: await resultOf(context, server, action, now) })
+    writes.set(action.path, { path: action.path, before, bytes: await resultOf(context, server, action, now, contents) })
   }
   return [...writes.values()].filter((write) => !sameBytes(write.before, write.bytes))
 }
@@ -47,9 +48,31 @@ export function drift(path: string, when: string): ServiceError {
   return new ServiceError('drift', 409, `${path} was changed on the server ${when}. Open it to see both, and decide; nothing was written.`)
 }
 
-async function resultOf(context: Context, server: Server, action: FileAction, now: Uint8Array | null): Promise<Uint8Array | null> {
+/** Files of packages by package and name: each package is opened once. */
+type Contents = ReadonlyMap<string, ReadonlyMap<string, Uint8Array>>
+
+async function membersFor(context: Context, actions: readonly PlannedAction[]): Promise<Contents> {
+  const wanted = new Map<string, string[]>()
+  for (const action of actions)
+    if (action.kind === 'put' && 'package' in action.content) {
+      const { package: sha, member } = action.content
+      wanted.set(sha, [...(wanted.get(sha) ?? []), member])
+    }
+  const contents = new Map<string, ReadonlyMap<string, Uint8Array>>()
+  for (const [sha, names] of wanted)
+    contents.set(sha, await context.unpacker.members(await context.blobs.requireBytes(sha), names, 'The package'))
+  return contents
+}
+
+async function resultOf(
+  context: Context,
+  server: Server,
+  action: FileAction,
+  now: Uint8Array | null,
+  contents: Contents,
+): Promise<Uint8Array | null> {
   if (action.kind === 'remove') return null
-  if (action.kind === 'put') return contentOf(context, action.content)
+  if (action.kind === 'put') return action.ifAbsent && now ? now : contentOf(context, action.content, contents)
   try {
     const text = resolveAction(action, now ? decode(action.path, now) : null, readingFor(action.path, server.family))
     return text === null ? null : Buffer.from(text, 'utf8')
@@ -59,9 +82,8 @@ async function resultOf(context: Context, server: Server, action: FileAction, no
   }
 }
 
-async function contentOf(context: Context, content: Content): Promise<Uint8Array> {
-  if ('sha' in content) return context.blobs.requireBytes(content.sha)
-  return context.unpacker.member(await context.blobs.requireBytes(content.package), content.member, 'The package')
+async function contentOf(context: Context, content: Content, contents: Contents): Promise<Uint8Array> {
+  return 'sha' in content ? context.blobs.requireBytes(content.sha) : contents.get(content.package)!.get(content.member)!
 }
 
 /** Keeps what stands there and what shall, so that both can be had again. */

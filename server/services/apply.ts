@@ -4,8 +4,8 @@
  * meanwhile is never written over without a word: each file is looked at once more right before it is replaced, and what
  * was replaced is kept, with what somebody who had it open wrote into it since.
  */
-import { LineIndex, blocksWriting, checkWorkspace, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
-import type { ApplyFile, ApplyRow } from '../db/repositories/applies'
+import { LineIndex, blocksWriting, checkWorkspace, patternsFor, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
+import type { ApplyFile, ApplyRow, Placement } from '../db/repositories/applies'
 import { makeItCount, needsRestart, said, type Counted, type Counting } from './apply-outcome'
 import {
   hashAt,
@@ -34,6 +34,8 @@ export interface Change extends Counting {
   readonly title: string
   readonly actions: readonly PlannedAction[]
   readonly undoes?: number
+  /** What it does to place plugins, or to take them out. */
+  readonly placements?: readonly Placement[]
 }
 
 /** Carries a change out. @throws ServiceError `busy`, `drift` or `has-errors`; then nothing was written. */
@@ -107,10 +109,11 @@ class Applying {
 
   private async begin(): Promise<void> {
     const { context, server, change, account } = this
-    const { kind, title, undoes = null } = change
+    const { kind, title, undoes = null, placements } = change
     this.id = await context.applies.begin(
       { serverId: server.row.id, kind, title, undoes, startedBy: account, startedAt: this.at() },
       this.files,
+      placements,
     )
     await note(context, account, kind, title, server)
   }
@@ -203,7 +206,7 @@ const exceptFor = (paths: readonly string[]): string =>
 function refuseBroken(server: Server, writes: readonly Write[]): void {
   for (const { path, bytes } of writes) {
     const file =
-      bytes && isText(server, path)
+      bytes && isSettings(server, path)
         ? workspaceFile({ path, plugin: null, text: decode(path, bytes), factory: null, reading: readingFor(path, server.family) })
         : null
     const blocking = file && checkWorkspace(workspaceOf([file], server.family)).find(blocksWriting)
@@ -216,6 +219,8 @@ function refuseBroken(server: Server, writes: readonly Write[]): void {
   }
 }
 
-function isText(server: Server, path: string): boolean {
-  return server.family.settings.endings.some((ending) => path.endsWith('.' + ending))
+/** Of what a package brings, only settings must read; the rest is the plugin's own. */
+function isSettings({ family }: Server, path: string): boolean {
+  const { isSettings, isRecord } = patternsFor(family, null)
+  return isSettings(path) || isRecord(path) || family.register.some(({ file }) => file === path)
 }

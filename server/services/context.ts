@@ -7,10 +7,12 @@ import { AttemptRepository } from '../db/repositories/attempts'
 import { BlobRepository } from '../db/repositories/blobs'
 import { DraftRepository } from '../db/repositories/drafts'
 import { FactoryRepository } from '../db/repositories/factory'
+import { FamilyRepository } from '../db/repositories/families'
 import { InvitationRepository } from '../db/repositories/invitations'
 import { PackageRepository } from '../db/repositories/packages'
 import { RecordRepository } from '../db/repositories/record'
 import { ServerRepository, type ServerRow } from '../db/repositories/servers'
+import { TaskRepository } from '../db/repositories/tasks'
 import { SecretBox } from '../db/secrets'
 import { openPlace, type Place } from '../places'
 import type { Family } from '@pasticcio/core'
@@ -18,6 +20,7 @@ import type { CommandPolicy } from './commands'
 import { ConsoleFeed } from './console-feed'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
+import { PackageListings } from './package-contents'
 import { OpenStreams } from './open-streams'
 import { SiteOffers } from './sites'
 import { ChangesCache } from './tray'
@@ -38,10 +41,12 @@ export interface Context {
   readonly blobs: BlobRepository
   readonly drafts: DraftRepository
   readonly factory: FactoryRepository
+  readonly families: FamilyRepository
   readonly invitations: InvitationRepository
   readonly packages: PackageRepository
   readonly record: RecordRepository
   readonly servers: ServerRepository
+  readonly tasks: TaskRepository
   /** Accounts that a link signs in, and what the links are made from. */
   readonly signInLinks: SignInLinks
   /** Addresses packages may be fetched from. */
@@ -64,6 +69,7 @@ export interface Context {
   readonly intake: Turns
   /** Opens archives, in a thread of its own. */
   readonly unpacker: Unpacker
+  readonly listings: PackageListings
 }
 
 /** The demo's accounts have links instead of passwords; elsewhere there are none. */
@@ -106,6 +112,7 @@ export function createContext(options: ContextOptions): Context {
     signInLinks: { secret, accounts: linked },
     opened: new Map(),
     unpacker: new Unpacker(options.unpackThread),
+    listings: new PackageListings(),
     accounts: new AccountRepository(db),
     applies: new ApplyRepository(db),
     attempts: new AttemptRepository(db),
@@ -114,10 +121,12 @@ export function createContext(options: ContextOptions): Context {
     blobs,
     drafts: new DraftRepository(db, blobs),
     factory: new FactoryRepository(db),
+    families: new FamilyRepository(db),
     invitations: new InvitationRepository(db),
     packages: new PackageRepository(db, blobs),
     record: new RecordRepository(db),
     servers: new ServerRepository(db, new SecretBox(secret)),
+    tasks: new TaskRepository(db),
   }
 }
 
@@ -156,7 +165,7 @@ export function openServer(context: Context, row: ServerRow): Promise<Server> {
 }
 
 async function open(context: Context, row: ServerRow): Promise<Server> {
-  const family = await context.servers.requireFamily(row.familyId)
+  const family = await context.families.require(row.familyId)
   const place = openPlace(row.connection.place)
   const console = openConsole(row.connection.console, family)
   const inventory = new Inventory(context, row, family, place)

@@ -28,6 +28,7 @@ export type ErrorCode =
   | 'invitation-gone'
   | 'not-tried'
   | 'bad-input'
+  | 'bad-family'
   | 'bad-package'
   | 'bad-link'
   | 'bad-folder'

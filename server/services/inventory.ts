@@ -1,46 +1,52 @@
 import {
+  OperationError,
   arrangementOf,
   dataFolder,
   formatOf,
   getNode,
-  isRecord,
-  isSettingsFile,
-  nameInFolder,
+  nameOf,
   parse,
   parsePointer,
+  pathOf,
+  patternsFor,
+  placedByName,
   readingFor,
+  registrationsOf,
+  resolveAction,
   toJson,
   type Family,
+  type FoundPlugin,
   type PackageAbout,
-  type PackageInfo,
+  type Placed,
 } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import { factoryKey } from '../db/repositories/factory'
-import type { SeenPackage } from '../db/repositories/packages'
 import type { ServerRow } from '../db/repositories/servers'
 import { PlaceError, type Place, type PlaceFile } from '../places'
 import type { Context } from './context'
-import { ServiceError } from './errors'
+import { SeenPackages, type Seen } from './seen-packages'
 import { SIZES } from './sizes'
+import { decode } from './text'
 
 /** A plugin as it is on the server. */
-export interface Installed {
-  readonly name: string
+export interface Installed extends Placed {
   readonly version: string
   readonly packagePath: string
   readonly info: PackageAbout
+  /** Its package in the pantry; null where that has none. */
+  readonly packageId: number | null
   /** Settings and text files. */
   readonly files: readonly PlaceFile[]
   /** Files the server writes by itself. */
   readonly records: readonly PlaceFile[]
+  /** Switched off, or not made known to the server: it is there and does not run. */
+  readonly isOff: boolean
   /** What of it could not be looked into, and why; the rest of it is here. */
   readonly problems: readonly string[]
 }
 
-/** A package on the server; `defaults` where the pantry does not have them. */
-interface Found extends SeenPackage {
-  readonly defaults: Readonly<Record<string, string>> | null
-}
+/** What is needed to tell what a plugin shipped. */
+export type OfVersion = Placed & Pick<Installed, 'version' | 'packagePath'>
 
 interface SharedLook {
   readonly plugins: Promise<readonly Installed[]>
@@ -60,27 +66,29 @@ export type FactoryCopy = { readonly sha: string } | { readonly text: string }
  * is another; nothing here writes to the database but `remember`, which is called by what writes anyway.
  */
 export class Inventory {
-  private packages: Map<string, Found> | null = null
-  /** Files that were looked into and are no packages, with what tells whether they still are the same. */
-  private readonly strangers = new Map<string, string>()
+  private readonly seen: SeenPackages
   private game: { readonly size: number; readonly changed: number; readonly version: string } | null = null
   private factory: Map<string, string> | null = null
   private readonly shipped = new Map<number, ReadonlyMap<string, string>>()
   private shared: SharedLook | null = null
-  private unknown = false
-  /** How often a package was opened, for those who measure. */
-  opened = 0
 
   constructor(
     private readonly context: Context,
     private readonly row: ServerRow,
     private readonly family: Family,
     private readonly place: Place,
-  ) {}
+  ) {
+    this.seen = new SeenPackages(context, row, family, place)
+  }
 
   /** Files that look like packages and are none, as far as was looked. */
   get strangerPaths(): string[] {
-    return [...this.strangers.keys()]
+    return this.seen.strangerPaths
+  }
+
+  /** How often a package was opened, for those who measure. */
+  get opened(): number {
+    return this.seen.opened
   }
 
   /** Requests that come together share one look; where there are many, it counts a moment longer. */
@@ -108,14 +116,19 @@ export class Inventory {
     this.factory = null
   }
 
+  /** The plugin of this name, or whose folder is called so, as consoles may say. */
+  async named(said: string): Promise<Installed | null> {
+    return pluginSaid(await this.plugins(), said)
+  }
+
   /** The factory copy of a file of an installed plugin; null where none is known. */
-  async factoryOf(plugin: Pick<Installed, 'name' | 'version' | 'packagePath'>, path: string): Promise<FactoryCopy | null> {
+  async factoryOf(plugin: OfVersion, path: string): Promise<FactoryCopy | null> {
     this.factory ??= await this.context.factory.all(this.row.id)
     const sha = this.factory.get(factoryKey(plugin.name, plugin.version, path))
     if (sha) return { sha }
-    const name = nameInFolder(this.family, plugin.name, path)
-    const found = this.packages?.get(plugin.packagePath)
-    if (name === null || !found) return null
+    const found = this.seen.get(plugin.packagePath)
+    if (!found) return null
+    const name = nameOf(this.family, plugin, path)
     if (found.packageId !== null) {
       const shipped = (await this.defaultsOf(found.packageId)).get(name)
       return shipped === undefined ? null : { sha: shipped }
@@ -132,79 +145,98 @@ export class Inventory {
 
   /** Names of the settings files an installed plugin brought. */
   async shippedNames(plugin: Pick<Installed, 'packagePath'>): Promise<string[]> {
-    const found = this.packages?.get(plugin.packagePath)
+    const found = this.seen.get(plugin.packagePath)
     if (!found) return []
     return found.packageId === null ? Object.keys(found.defaults ?? {}) : [...(await this.defaultsOf(found.packageId)).keys()]
   }
 
-  async factoryText(plugin: Pick<Installed, 'name' | 'version' | 'packagePath'>, path: string): Promise<string | null> {
+  async factoryText(plugin: OfVersion, path: string): Promise<string | null> {
     const copy = await this.factoryOf(plugin, path)
     return copy && 'sha' in copy ? this.context.blobs.requireText(copy.sha) : (copy?.text ?? null)
   }
 
   private async look(): Promise<readonly Installed[]> {
-    const { folder } = this.family.plugins
-    const arrangement = arrangementOf(this.family)
-    const listing = new Map((await this.place.list(folder, arrangement.depth)).map((file) => [file.path, file]))
+    const { family, place } = this
+    const listing = new Map<string, PlaceFile>()
+    for (const { folder, depth } of arrangementOf(family).roots(family))
+      for (const file of await place.list(folder, depth)) listing.set(file.path, file)
+    const registers = await this.registers()
+    const lists = new Map<string, Promise<Listed>>()
     const plugins: Promise<Installed>[] = []
-    for (const path of arrangement.find(this.family, [...listing.keys()])) {
-      const seen = await this.packageAt(listing.get(path)!)
-      if (!seen) continue
-      plugins.push(this.installed(seen))
+    for (const found of arrangementOf(family).find(family, [...listing.keys()])) {
+      const seen = await this.seen.at(found, listing.get(found.path)!)
+      if (seen) plugins.push(this.installed(found, seen, registers, lists))
     }
     return (await Promise.all(plugins)).sort((a, b) => a.name.localeCompare(b.name))
   }
 
+  /** The texts of the files that plugins are made known in. */
+  private async registers(): Promise<ReadonlyMap<string, string>> {
+    const texts = new Map<string, string>()
+    for (const path of new Set(this.family.register.map(({ file }) => file))) {
+      const bytes = await this.place.read(path, SIZES.settings)
+      if (bytes) texts.set(path, decode(path, bytes))
+    }
+    return texts
+  }
+
   /** A plugin with its files. What of them cannot be looked into is said of that plugin, and keeps nobody else back. */
-  private async installed({ path, info }: Found): Promise<Installed> {
+  private async installed(
+    found: FoundPlugin,
+    { path, info, packageId }: Seen,
+    registers: ReadonlyMap<string, string>,
+    lists: Map<string, Promise<Listed>>,
+  ): Promise<Installed> {
+    const placed = placedAt(this.family, found, info.name)
+    const patterns = patternsFor(this.family, placed)
+    const listed = await Promise.all(patterns.roots.map(({ folder, depth }) => this.listOnce(lists, folder, depth)))
+    const own = [...new Map(listed.flatMap(({ files }) => files).map((file) => [file.path, file])).values()]
+    return {
+      ...placed,
+      version: info.version,
+      packagePath: path,
+      info,
+      packageId,
+      files: own.filter((file) => patterns.isSettings(file.path)),
+      records: own.filter((file) => patterns.isRecord(file.path)),
+      isOff: found.isOff || !this.isKnown(placed, registers),
+      problems: listed.flatMap(({ problems }) => problems),
+    }
+  }
+
+  /** Folders that several plugins share are listed once a look. */
+  private listOnce(lists: Map<string, Promise<Listed>>, folder: string, depth: number): Promise<Listed> {
+    const key = `${depth} ${folder}`
+    const there = lists.get(key)
+    if (there) return there
+    const made = this.list(folder, depth)
+    lists.set(key, made)
+    return made
+  }
+
+  private async list(folder: string, depth: number): Promise<Listed> {
     const problems: string[] = []
-    const own = await this.place
-      .list(dataFolder(this.family, info.name), 4, ({ message }) => problems.push(message))
+    const files = await this.place
+      .list(folder, depth, ({ message }) => problems.push(message))
       .catch((error: unknown) => {
         if (!(error instanceof PlaceError) || error.code === 'unreachable') throw error
         problems.push(error.message)
         return []
       })
-    return {
-      name: info.name,
-      version: info.version,
-      packagePath: path,
-      info,
-      files: own.filter((file) => isSettingsFile(file.path, this.family)),
-      records: own.filter((file) => isRecord(file.path, this.family)),
-      problems,
-    }
+    return { files, problems }
   }
 
-  private async packageAt(file: PlaceFile): Promise<Found | null> {
-    this.packages ??= new Map((await this.context.packages.seen(this.row.id)).map((seen) => [seen.path, { ...seen, defaults: null }]))
-    const known = this.packages.get(file.path)
-    if (known && known.size === file.size && known.changed === file.changed) return known
-    const mark = `${file.size} ${file.changed}`
-    if (this.strangers.get(file.path) === mark) return null
-    this.opened++
-    try {
-      const bytes = await this.place.read(file.path, SIZES.package)
-      if (!bytes) return null
-      const found = await this.describe(file, bytes)
-      this.packages.set(file.path, found)
-      this.unknown = true
-      return found
-    } catch (error) {
-      if (!(error instanceof ServiceError || error instanceof PlaceError)) throw error
-      this.context.log.warn({ path: file.path, error }, 'not a package')
-      this.strangers.set(file.path, mark)
-      return null
-    }
-  }
-
-  /** One the pantry has need not be unpacked again. */
-  private async describe(file: PlaceFile, bytes: Uint8Array): Promise<Found> {
-    const sha = hashOf(bytes)
-    const known = (await this.context.packages.list(this.family.id)).find((row) => row.sha === sha)
-    if (known) return { ...file, sha, info: known.info, packageId: known.id, defaults: null }
-    const { defaults, ...info }: PackageInfo = await this.context.unpacker.describe(bytes, this.family, file.path)
-    return { ...file, sha, info, packageId: null, defaults }
+  /** Whether a plugin is made known to the server; where none need be, all are. */
+  private isKnown(plugin: Placed, registers: ReadonlyMap<string, string>): boolean {
+    return registrationsOf(this.family, plugin, true).every((action) => {
+      const text = registers.get(action.path) ?? null
+      try {
+        return resolveAction(action, text, readingFor(action.path, this.family)) === text
+      } catch (error) {
+        if (error instanceof OperationError) return false
+        throw error
+      }
+    })
   }
 
   /** The version of the game this server runs, as its own settings say. */
@@ -227,42 +259,44 @@ export class Inventory {
   /** Keeps packages that came to the server by other ways, and their factory copies, in the database. */
   async remember(): Promise<void> {
     const plugins = await this.plugins()
-    if (!this.unknown) return
-    this.unknown = false
+    if (!this.seen.unknown) return
+    this.seen.unknown = false
     const seen = []
-    for (const { packagePath, info } of plugins) {
-      const found = this.packages!.get(packagePath)!
+    for (const plugin of plugins) {
+      const found = this.seen.get(plugin.packagePath)!
       const packageId = found.packageId ?? (await this.keepPackage(found))
       if (packageId === null) {
-        await this.keepDefaults(info, found.defaults ?? {})
+        await this.keepDefaults(plugin, found.defaults ?? {})
         continue
       }
-      this.packages!.set(packagePath, { ...found, packageId, defaults: null })
+      this.seen.set(plugin.packagePath, { ...found, packageId, defaults: null })
       seen.push({ path: found.path, size: found.size, changed: found.changed, packageId })
-      for (const [name, sha] of await this.defaultsOf(packageId)) await this.keepCopy(info, name, sha)
+      for (const [name, sha] of await this.defaultsOf(packageId)) await this.keepCopy(plugin, name, sha)
     }
     await this.context.packages.saveSeen(this.row.id, seen)
     this.factory = null
   }
 
-  private async keepDefaults(info: PackageAbout, defaults: Readonly<Record<string, string>>): Promise<void> {
+  private async keepDefaults(plugin: Installed, defaults: Readonly<Record<string, string>>): Promise<void> {
     for (const [name, text] of Object.entries(defaults))
-      await this.keepCopy(info, name, await this.context.blobs.put(Buffer.from(text, 'utf8')))
+      await this.keepCopy(plugin, name, await this.context.blobs.put(Buffer.from(text, 'utf8')))
   }
 
-  private keepCopy({ name, version }: PackageAbout, file: string, sha: string): Promise<void> {
-    return this.context.factory.keep(this.row.id, name, version, `${dataFolder(this.family, name)}/${file}`, sha)
+  private keepCopy(plugin: Installed, file: string, sha: string): Promise<void> {
+    return this.context.factory.keep(this.row.id, plugin.name, plugin.version, pathOf(this.family, plugin, file), sha)
   }
 
-  /** The number of a package in the pantry; null for one of which the pantry has another file, or that changed meanwhile. */
-  private async keepPackage({ path, sha, info, defaults }: Found): Promise<number | null> {
+  /** The number of a package in the pantry; null for one that cannot be had whole, or of which the pantry has another file. */
+  private async keepPackage({ path, sha, info, defaults }: Seen): Promise<number | null> {
     const { packages } = this.context
     const known = await packages.find(this.family.id, info.name, info.version)
     if (known) return known.sha === sha ? known.id : null
+    if (arrangementOf(this.family).arrives === 'folder') return null
     const bytes = await this.place.read(path, SIZES.package)
     if (!bytes || hashOf(bytes) !== sha) return null
     const origin = `found on ${this.row.slug}`
-    return packages.add({ familyId: this.family.id, info, origin, addedAt: this.context.now().toISOString() }, bytes, defaults ?? {})
+    const row = { familyId: this.family.id, root: '', info, origin, addedAt: this.context.now().toISOString() }
+    return packages.add(row, bytes, defaults ?? {})
   }
 
   /** Keeps files that plugins wrote anew as their factory copies, where the package brought none. */
@@ -271,11 +305,40 @@ export class Inventory {
     await this.remember()
     const installed = await this.plugins()
     for (const { plugin, file } of generated) {
-      const owner = installed.find((item) => item.name === plugin)
-      const path = `${dataFolder(this.family, plugin)}/${file}`
-      const bytes = owner && isSettingsFile(path, this.family) ? await this.place.read(path, SIZES.settings) : null
-      if (owner && bytes) await this.context.factory.keep(this.row.id, plugin, owner.version, path, await this.context.blobs.put(bytes))
+      const owner = pluginSaid(installed, plugin)
+      const path = owner && fileSaid(this.family, owner, file)
+      const bytes = path ? await this.place.read(path, SIZES.settings) : null
+      if (owner && path && bytes)
+        await this.context.factory.keep(this.row.id, owner.name, owner.version, path, await this.context.blobs.put(bytes))
     }
     this.factory = null
   }
+}
+
+/** Names of the plugins that files belong to, each once. */
+export async function ownersOf({ inventory }: { readonly inventory: Inventory }, paths: readonly string[]): Promise<string[]> {
+  const owners = await Promise.all(paths.map((path) => inventory.ownerOf(path)))
+  return [...new Set(owners.flatMap((owner) => owner?.name ?? []))]
+}
+
+interface Listed {
+  readonly files: readonly PlaceFile[]
+  readonly problems: readonly string[]
+}
+
+/** Where a plugin that was found lies. */
+function placedAt(family: Family, { unpacked }: FoundPlugin, name: string): Placed {
+  return unpacked ? { name, ...unpacked } : placedByName(family, name)
+}
+
+/** The plugin a console speaks of, by its name or by its folder's. */
+export function pluginSaid<P extends Placed>(plugins: readonly P[], said: string): P | null {
+  return plugins.find(({ name }) => name === said) ?? plugins.find(({ folder, home }) => folder === said || home === said) ?? null
+}
+
+/** The settings file of a plugin that a console speaks of: below its folder, or below the server's; null where it is none. */
+export function fileSaid(family: Family, plugin: Placed, said: string): string | null {
+  const data = dataFolder(family, plugin)
+  const { isSettings } = patternsFor(family, plugin)
+  return [...(data === null ? [] : [`${data}/${said}`]), said].find(isSettings) ?? null
 }

@@ -1,7 +1,8 @@
-import { nameInFolder } from '@pasticcio/core'
+import { arrangementOf, nameOf } from '@pasticcio/core'
 import { placeInWords } from '../db/repositories/servers'
 import type { Context, Server } from './context'
 import type { Installed } from './inventory'
+import { canSwitch } from './switching'
 import { listUpdates } from './updates'
 import { workspaceFor, type KnownFile, type ServerWorkspace } from './workspace'
 
@@ -26,6 +27,15 @@ export interface PluginSummary {
   readonly authors: readonly string[]
   readonly files: readonly FileSummary[]
   readonly mine: number
+  /** The folder it was unpacked into; its name, where it stays packed. */
+  readonly folder: string
+  /** Whether it lies in a folder of its own, which can be renamed. */
+  readonly isUnpacked: boolean
+  /** Switched off, or not made known to the server. */
+  readonly isOff: boolean
+  readonly canSwitch: boolean
+  /** Its package in the pantry; null where that has none. */
+  readonly packageId: number | null
   /** What of it could not be looked into, and why. */
   readonly problems: readonly string[]
   readonly update: { readonly to: string; readonly packageId: number } | null
@@ -45,6 +55,7 @@ export interface Overview {
 export async function overviewOf(context: Context, server: Server): Promise<Overview> {
   const all = await workspaceFor(context, server)
   const updates = new Map((await listUpdates(context, server, all.plugins)).map((update) => [update.plugin, update]))
+  const isUnpacked = arrangementOf(server.family).arrives === 'folder'
   const plugins = all.plugins.map((plugin): PluginSummary => {
     const files = [
       ...plugin.files.map(({ path }) => settingsSummary(server, plugin, path, all)),
@@ -58,6 +69,11 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
       authors: plugin.info.authors,
       files,
       mine: files.reduce((sum, file) => sum + file.mine, 0),
+      folder: plugin.folder,
+      isUnpacked,
+      isOff: plugin.isOff,
+      canSwitch: canSwitch(server),
+      packageId: plugin.packageId,
       problems: plugin.problems,
       update: update ? { to: update.to, packageId: update.packageId } : null,
     }
@@ -78,7 +94,7 @@ function settingsSummary(server: Server, plugin: Installed, path: string, all: S
     all.findings.reduce((sum, finding) => sum + (finding.file === path && finding.severity === severity ? 1 : 0), 0)
   return {
     path,
-    name: nameOf(server, plugin, path),
+    name: shownName(server, plugin, path),
     settings: known.settings,
     mine: known.mine,
     errors: count('error') + (known.problem ? 1 : 0),
@@ -90,10 +106,12 @@ function settingsSummary(server: Server, plugin: Installed, path: string, all: S
 }
 
 function recordSummary(server: Server, plugin: Installed, path: string): FileSummary {
-  const name = nameOf(server, plugin, path)
+  const name = shownName(server, plugin, path)
   return { path, name, settings: 0, mine: 0, errors: 0, warnings: 0, staged: false, record: true, problem: null }
 }
 
-function nameOf(server: Server, plugin: Installed, path: string): string {
-  return nameInFolder(server.family, plugin.name, path) ?? path
+/** A file outside of its plugin's folder is called by its path. */
+function shownName(server: Server, plugin: Installed, path: string): string {
+  const name = nameOf(server.family, plugin, path)
+  return name.startsWith('/') ? path : name
 }

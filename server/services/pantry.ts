@@ -1,28 +1,41 @@
 import { randomUUID } from 'node:crypto'
 import { readFile, rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { planInstall, type InstallPlan, type Offer } from '@pasticcio/core'
-import type { ApplyRow } from '../db/repositories/applies'
+import type { PackageInfo } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
-import { applyChange } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { note } from './note'
+import { aboutOf } from './seen-packages'
 import { fetchPackage } from './sites'
-import { inRange, isNewer } from './versions'
 
-/** Puts a package into the pantry. @throws ServiceError when it is none, or another file of the same version is there */
-export async function addPackage(
+/** Puts the packages of a download into the pantry. @throws ServiceError when it holds none, or another file of the same version is there */
+export async function addPackages(
   context: Context,
   server: Server,
   bytes: Uint8Array,
   fileName: string,
   origin: string,
   account: string,
+): Promise<PackageRow[]> {
+  const { family } = server
+  const others = (await context.families.all()).filter(({ id }) => id !== family.id)
+  const rows: PackageRow[] = []
+  for (const described of await context.unpacker.packages(bytes, family, fileName, others))
+    rows.push(await addOne(context, server, { ...described, bytes: described.bytes ?? bytes }, origin, account))
+  return rows
+}
+
+async function addOne(
+  context: Context,
+  server: Server,
+  { info, root, bytes }: { readonly info: PackageInfo; readonly root: string; readonly bytes: Uint8Array },
+  origin: string,
+  account: string,
 ): Promise<PackageRow> {
-  const { defaults, ...info } = await context.unpacker.describe(bytes, server.family, fileName)
-  const known = await context.packages.find(server.family.id, info.name, info.version)
+  const familyId = server.family.id
+  const known = await context.packages.find(familyId, info.name, info.version)
   if (known) {
     if (known.sha !== hashOf(bytes))
       throw new ServiceError(
@@ -32,22 +45,23 @@ export async function addPackage(
       )
     return known
   }
-  await context.packages.add({ familyId: server.family.id, info, origin, addedAt: context.now().toISOString() }, bytes, defaults)
+  const row = { familyId, root, info: aboutOf(info), origin, addedAt: context.now().toISOString() }
+  await context.packages.add(row, bytes, info.defaults)
   await note(context, account, 'pantry', `${info.name} ${info.version}, ${origin}`, server)
-  return (await context.packages.find(server.family.id, info.name, info.version))!
+  return (await context.packages.find(familyId, info.name, info.version))!
 }
 
-/** Puts a package that lies in a file into the pantry; the file is taken away. One after the other, since each is held whole. */
+/** Puts the packages that lie in a file into the pantry; the file is taken away. One after the other, since each is held whole. */
 export function addPackageFile(
   context: Context,
   server: Server,
   file: string,
   named: { readonly name: string; readonly origin: string },
   account: string,
-): Promise<PackageRow> {
+): Promise<PackageRow[]> {
   return context.intake.run(async () => {
     try {
-      return await addPackage(context, server, await readFile(file), named.name, named.origin, account)
+      return await addPackages(context, server, await readFile(file), named.name, named.origin, account)
     } finally {
       await rm(file, { force: true })
     }
@@ -60,7 +74,7 @@ export function scratchFile(context: Context): string {
 }
 
 /** Fetches a package from a plugin site. Only sites that were set up are asked, and no redirect leads elsewhere. */
-export async function addFromLink(context: Context, server: Server, link: string, account: string): Promise<PackageRow> {
+export async function addFromLink(context: Context, server: Server, link: string, account: string): Promise<PackageRow[]> {
   const url = URL.canParse(link) ? new URL(link) : null
   if (!url || !context.sites.includes(url.origin))
     throw new ServiceError(
@@ -92,42 +106,4 @@ export async function requirePackage(context: Context, server: Server, id: numbe
   const row = await context.packages.get(id)
   if (!row || row.familyId !== server.family.id) throw notFound('package with this number in the pantry')
   return row
-}
-
-/** What installing a package means. */
-export async function planFor(context: Context, server: Server, packageId: number): Promise<InstallPlan<number>> {
-  const offer = (row: PackageRow): Offer<number> => ({ id: row.id, info: row.info, sha: row.sha })
-  return planInstall({
-    family: server.family,
-    wanted: offer(await requirePackage(context, server, packageId)),
-    pantry: (await context.packages.list(server.family.id)).map(offer),
-    installed: await server.inventory.plugins(),
-    gameVersion: await server.inventory.gameVersion(),
-    satisfies: inRange,
-    newer: isNewer,
-  })
-}
-
-/** Installs a package with what it needs: the files go to their places, the server restarts, the console is read. */
-export async function install(context: Context, server: Server, packageId: number, account: string): Promise<ApplyRow> {
-  const plan = await planFor(context, server, packageId)
-  const problem = plan.problems.find((item) => item.severity === 'error')
-  if (problem) throw new ServiceError('plan-blocked', 409, problem.message)
-  const replaced = plan.steps.find((step) => step.replaces !== null)
-  if (replaced)
-    throw new ServiceError(
-      'plan-blocked',
-      409,
-      `${replaced.plugin} ${replaced.replaces} is on this server. Use Updates, so that your settings are carried forward.`,
-    )
-  const actions = plan.steps.flatMap((step) => step.actions)
-  const last = plan.steps[plan.steps.length - 1]!
-  const along = plan.steps.slice(0, -1).map((step) => step.plugin)
-  const title = `Install ${last.plugin} ${last.version}${along.length > 0 ? ` with ${along.join(', ')}` : ''}`
-  return applyChange(
-    context,
-    server,
-    { kind: 'install', title, actions, plugins: plan.steps.map((step) => step.plugin), restart: plan.restart },
-    account,
-  )
 }

@@ -20,7 +20,7 @@ export interface ServerSummary extends ServerState {
 
 /** The servers, with how they are right now. One that cannot be opened is listed as failed. */
 export async function listServers(context: Context): Promise<ServerSummary[]> {
-  const titles = new Map((await context.servers.families()).map(({ id, title }) => [id, title]))
+  const titles = new Map((await context.families.all()).map(({ id, title }) => [id, title]))
   return Promise.all(
     (await context.servers.list()).map(async (row) => {
       const about = { slug: row.slug, family: titles.get(row.familyId) ?? row.familyId, folder: placeInWords(row.connection) }
@@ -52,7 +52,7 @@ export async function addServer(context: Context, setup: NewServer, by: Account)
   requireAllowed(context, command)
   await refuseTaken(context, folder)
   if (await context.servers.get(slug)) throw new ServiceError('name-taken', 409, `There is a server ${slug} already. Choose another name.`)
-  if (!(await context.servers.families()).some(({ id }) => id === familyId))
+  if (!(await context.families.all()).some(({ id }) => id === familyId))
     throw new ServiceError('bad-input', 400, `There is no family ${familyId}.`)
   await context.servers.add({
     slug,
@@ -104,8 +104,8 @@ function requireStopped({ row, console }: Server, what: string): void {
   throw new ServiceError('server-running', 409, `${row.slug} is running. Stop it first, to ${what}.`)
 }
 
-/** What is asked next opens it anew. */
-async function letGo(context: Context, server: Server): Promise<void> {
+/** Closes a server; what is asked next opens it anew. */
+export async function letGo(context: Context, server: Server): Promise<void> {
   context.opened.delete(server.row.id)
   await server.console.close()
   await server.place.close()

@@ -1,4 +1,4 @@
-import { nameInFolder, readingFor, type Reading } from '@pasticcio/core'
+import { nameOf, readingFor, type Reading } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
 import type { Context, Server } from './context'
@@ -73,8 +73,7 @@ async function viewOf(
   if (!bytes) throw notFound(`file ${path}`)
   const draft = await context.drafts.get(server.row.id, path)
   const next = newestOf(pantry, owner.name, owner.version)
-  const name = nameInFolder(server.family, owner.name, path)
-  const shipped = next && name !== null ? await context.packages.defaultText(next.id, name) : null
+  const shipped = next ? await context.packages.defaultText(next.id, nameOf(server.family, owner, path)) : null
   return {
     path,
     plugin: owner.name,

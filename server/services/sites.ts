@@ -2,7 +2,7 @@ import { Readable } from 'node:stream'
 import { buffer } from 'node:stream/consumers'
 import type { ReadableStream as WebStream } from 'node:stream/web'
 import type { Logger } from 'pino'
-import { array, object, string } from 'yup'
+import { array, lazy, object, string } from 'yup'
 import { ServiceError } from './errors'
 import { upTo, writeParts } from './parts'
 import { SIZES } from './sizes'
@@ -12,6 +12,13 @@ export interface SiteOffer {
   readonly version: string
   readonly summary: string
   readonly game: string
+  /** The family it is for; empty where the site does not say. */
+  readonly family: string
+  /** Ranges of versions by name. */
+  readonly requires: Readonly<Record<string, string>>
+  readonly optional: Readonly<Record<string, string>>
+  readonly conflicts: Readonly<Record<string, string>>
+  readonly companions: Readonly<Record<string, string>>
   readonly link: string
 }
 
@@ -25,12 +32,21 @@ export interface SiteState {
   readonly offers: readonly SiteOffer[]
 }
 
+const rangesSchema = lazy((value: unknown) =>
+  object(Object.fromEntries(Object.keys(value ?? {}).map((name) => [name, string().required().max(200)]))).default({}),
+)
+
 /** One package in the list a plugin site gives of what it has. */
 const offerSchema = object({
   name: string().required().max(100),
   version: string().required().max(100),
   summary: string().default('').max(1000),
   game: string().default('').max(100),
+  family: string().default('').max(100),
+  requires: rangesSchema,
+  optional: rangesSchema,
+  conflicts: rangesSchema,
+  companions: rangesSchema,
   link: string().required().max(2000),
 })
 

@@ -1,4 +1,4 @@
-import { LIKELY, recogniseFamilies, type Family, type FamilyEvidence } from '@pasticcio/core'
+import { LIKELY, arrangementOf, recogniseFamilies, type Family, type FamilyEvidence } from '@pasticcio/core'
 import { PlaceError, openPlace, type Place } from '../places'
 import type { Context } from './context'
 import { ServiceError } from './errors'
@@ -35,14 +35,23 @@ export interface SurveyedPlugin {
 export async function survey(context: Context, folder: string, wanted?: string): Promise<Survey> {
   await refuseTaken(context, folder)
   const place = openPlace({ type: 'local', folder } as { type: string })
-  const families = await context.servers.families()
+  const families = await context.families.all()
   const top = await place.list('', 0)
-  const below = (await Promise.all(families.map((family) => place.list(family.plugins.folder, 1)))).flat()
+  const below = (
+    await Promise.all(families.flatMap((family) => spotsOf(family).map(({ folder, depth }) => place.list(folder, depth))))
+  ).flat()
   const evidence = recogniseFamilies(families, [...new Set([...top, ...below].map(({ path }) => path))])
   const chosen = families.find(({ id }) => id === (wanted ?? (evidence[0]!.score >= LIKELY ? evidence[0]!.family : null))) ?? null
   const found = chosen ? await look(context, chosen, place) : NOTHING
   const starters = top.map(({ path }) => path).filter((path) => /\.(sh|cmd|bat)$/.test(path))
   return { folder, families: evidence, family: chosen?.id ?? null, ...found, starters, slug: await freeSlug(context, folder) }
+}
+
+/** Folders that may tell whether a server is one of a family. */
+function spotsOf(family: Family): { folder: string; depth: number }[] {
+  const files = [family['game-version'].file, ...family.register.map(({ file }) => file)]
+  const inFolders = files.filter((file) => file.includes('/')).map((file) => ({ folder: file.split('/').slice(0, -1).join('/'), depth: 0 }))
+  return [...arrangementOf(family).roots(family), { folder: family.plugins.folder, depth: 1 }, ...inFolders]
 }
 
 /** @throws ServiceError for a folder that cannot be used, or that another server of Pasticcio's lies in, also by another path */

@@ -1,20 +1,11 @@
-import {
-  blocksWriting,
-  checkWorkspace,
-  layer,
-  parse,
-  pluginOfPath,
-  readingFor,
-  workspaceFile,
-  workspaceOf,
-  type Customisation,
-} from '@pasticcio/core'
+import { blocksWriting, checkWorkspace, layer, parse, readingFor, workspaceFile, workspaceOf, type Customisation } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import type { DraftRow } from '../db/repositories/drafts'
 import { applyChange, type PlannedAction } from './apply'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
+import { ownersOf } from './inventory'
 import { SIZES } from './sizes'
 import { decode } from './text'
 
@@ -68,7 +59,7 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
   return Promise.all(
     drafts.map(async (draft) => ({
       path: draft.path,
-      plugin: pluginOfPath(server.family, draft.path) ?? '',
+      plugin: (await server.inventory.ownerOf(draft.path))?.name ?? '',
       sha: draft.sha,
       changedBy: draft.changedBy,
       drifted: (await hashAt(server, draft.path)) !== draft.baseSha,
@@ -119,7 +110,10 @@ export async function applyTray(context: Context, server: Server, reviewed: read
     content: { sha: draft.sha },
     expected: draft.baseSha,
   }))
-  const plugins = [...new Set(drafts.map((draft) => pluginOfPath(server.family, draft.path)).filter((name) => name !== null))]
+  const plugins = await ownersOf(
+    server,
+    drafts.map(({ path }) => path),
+  )
   const title = await titleOf(context, server, drafts, plugins)
   // what was written leaves the tray as the change ends
   return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)

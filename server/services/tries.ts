@@ -102,7 +102,7 @@ export class Tries {
       return 'It may be read and written.'
     })
     await step(current, 'start', async () => {
-      const family = await context.servers.requireFamily(familyId)
+      const family = await context.families.require(familyId)
       current.console = openConsole({ type: 'process', folder, command } as { type: string }, family)
       const from = performance.now()
       await current.console.lifecycle!.start()

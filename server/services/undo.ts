@@ -1,7 +1,8 @@
-import { arrangementOf, pluginOfPath } from '@pasticcio/core'
+import { arrangementOf } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { applyChange, type PlannedAction } from './apply'
 import type { Context, Server } from './context'
+import { ownersOf } from './inventory'
 import { ServiceError } from './errors'
 import { requireApply } from './history'
 
@@ -14,8 +15,9 @@ export async function undoApply(context: Context, server: Server, id: number, ac
     beforeSha ? { kind: 'put', path, content: { sha: beforeSha }, expected: afterSha } : { kind: 'remove', path, expected: afterSha },
   )
   const paths = actions.map((action) => action.path)
-  const plugins = [...new Set(paths.map((path) => pluginOfPath(server.family, path)).filter((name) => name !== null))]
-  const restart = paths.some((path) => arrangementOf(server.family).isPackage(server.family, path))
+  const plugins = await ownersOf(server, paths)
+  const { family } = server
+  const restart = paths.some((path) => arrangementOf(family).isPackage(family, path) || family.register.some(({ file }) => file === path))
   const title = `Back to before: ${row.title}`
   const undone = await applyChange(context, server, { kind: 'undo', title, actions, plugins, restart, undoes: id }, account)
   if (row.kind === 'settings' && row.status === 'complained') await stageAgain(context, server, id, account)

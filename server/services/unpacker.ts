@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
-import type { Answer, Request } from '@pasticcio/unpack'
-import type { Family, PackageInfo } from '@pasticcio/core'
+import type { Answer, Described, Member, Request } from '@pasticcio/unpack'
+import type { Family } from '@pasticcio/core'
 import { ServiceError } from './errors'
 import { SIZES } from './sizes'
 import { Turns } from './turns'
@@ -27,10 +27,10 @@ export class Unpacker {
   /** @param source the thread's program, which needs nothing beside it */
   constructor(private readonly source: () => Promise<string>) {}
 
-  /** What a package says of itself. @throws ServiceError `bad-package` */
-  async describe(bytes: Uint8Array, family: Family, fileName: string): Promise<PackageInfo> {
-    const answer = await this.ask({ kind: 'package', bytes, family, limits: SIZES.archive })
-    if (answer.kind === 'package') return answer.info
+  /** The packages a download holds. `others` are families it may be meant for instead. @throws ServiceError `bad-package` */
+  async packages(bytes: Uint8Array, family: Family, fileName: string, others: readonly Family[] = []): Promise<readonly Described[]> {
+    const answer = await this.ask({ kind: 'packages', bytes, fileName, family, others, limits: SIZES.archive })
+    if (answer.kind === 'packages') return answer.packages
     throw new ServiceError(
       'bad-package',
       422,
@@ -38,12 +38,18 @@ export class Unpacker {
     )
   }
 
-  /** One file of a package. @throws ServiceError `bad-package` */
-  async member(bytes: Uint8Array, name: string, fileName: string): Promise<Uint8Array> {
-    const answer = await this.ask({ kind: 'member', bytes, name, limits: SIZES.archive })
-    if (answer.kind === 'member' && answer.bytes) return answer.bytes
-    const why = answer.kind === 'member' ? `it holds no ${name}` : reasonOf(answer)
-    throw new ServiceError('bad-package', 422, `${fileName} cannot be unpacked: ${why}. Download it again.`)
+  /** The files of an archive. @throws ServiceError `bad-package` */
+  async listing(bytes: Uint8Array, fileName: string): Promise<readonly Member[]> {
+    const answer = await this.ask({ kind: 'listing', bytes, limits: SIZES.archive })
+    if (answer.kind === 'listing') return answer.members
+    throw cannotUnpack(fileName, answer)
+  }
+
+  /** Some files of an archive. @throws ServiceError `bad-package`, also where one of them is not in it */
+  async members(bytes: Uint8Array, names: readonly string[], fileName: string): Promise<ReadonlyMap<string, Uint8Array>> {
+    const answer = await this.ask({ kind: 'members', bytes, names, limits: SIZES.archive })
+    if (answer.kind === 'members') return answer.bytes
+    throw cannotUnpack(fileName, answer)
   }
 
   async close(): Promise<void> {
@@ -108,3 +114,6 @@ export class Unpacker {
 }
 
 const reasonOf = (answer: Answer): string => (answer.kind === 'refused' ? answer.reason : 'it was read as something else')
+
+const cannotUnpack = (fileName: string, answer: Answer): ServiceError =>
+  new ServiceError('bad-package', 422, `${fileName} cannot be unpacked: ${reasonOf(answer)}. Download it again.`)

@@ -1,12 +1,13 @@
 import {
   carryFiles,
-  dataFolder,
+  arrangementOf,
   formatOrText,
+  pathOf,
+  patternsFor,
   readingFor,
   type Choice,
   type Decision,
   type Family,
-  type InstallPlan,
   type PluginFile,
 } from '@pasticcio/core'
 import { lazy, mixed, object, string, type Schema } from 'yup'
@@ -14,10 +15,13 @@ import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
 import { applyChange, type PlannedAction } from './apply'
+import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import type { Installed } from './inventory'
-import { planFor, requirePackage } from './pantry'
+import { hashesOf, membersOf } from './package-contents'
+import { requirePackage } from './pantry'
+import { placementOf, planPlacing, type PlacingPlan } from './placing'
 import { SIZES } from './sizes'
 import { decode } from './text'
 import { inRange, isNewer } from './versions'
@@ -56,6 +60,10 @@ export interface UpdatePlan {
   readonly open: number
   /** Files with drafts in the tray, which must be applied or discarded first. */
   readonly staged: readonly string[]
+  /** Files of the old version that the new one has not, which go; empty where packages stay one file. */
+  readonly removed: readonly string[]
+  /** Files of the plugin itself that somebody changed, which are replaced; what they hold is kept in History. */
+  readonly rewritten: readonly string[]
 }
 
 /** The newest package in the pantry for each plugin that has one newer than what is installed; `plugins` saves a look. */
@@ -92,13 +100,13 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
   const row = await requirePackage(context, server, packageId)
   if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
-  const folder = dataFolder(server.family, plugin)
-  const files = await carryPlugin(server, installed, folder, await context.packages.defaultTexts(packageId), choices)
-  const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter((path) => path.startsWith(folder + '/'))
-  const plan = await planFor(context, server, packageId)
-  const steps = plan.steps.map(({ actions }) => actions)
+  const files = await carryPlugin(server, installed, await context.packages.defaultTexts(packageId), choices)
+  const { isSettings } = patternsFor(server.family, installed)
+  const staged = (await context.drafts.list(server.row.id)).map((draft) => draft.path).filter(isSettings)
+  const plan = await planPlacing(context, server, { packages: [packageId] })
+  const left = await leftovers(context, server, installed, row)
   return {
-    sha: hashOf(JSON.stringify([steps, files.map(({ path, old, result }) => [path, old, result])])),
+    sha: hashOf(JSON.stringify([plan.sha, left, files.map(({ path, old, result }) => [path, old, result])])),
     plugin,
     from: installed.version,
     to: row.info.version,
@@ -108,6 +116,8 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
     files,
     choices,
     staged,
+    removed: left.removed,
+    rewritten: left.rewritten,
     requires: Object.entries(row.info.requires).map(([name, range]) => {
       const have = all.find((item) => item.name === name)?.version ?? null
       return { name, range, have, fits: have !== null && inRange(have, range) }
@@ -121,29 +131,57 @@ export async function planUpdate(context: Context, server: Server, plugin: strin
 }
 
 /** A plugin that must be updated first has settings of its own to carry, which is a plan of its own. */
-function olderRequirements(plan: InstallPlan<number>, plugin: string): string[] {
+function olderRequirements(plan: PlacingPlan, plugin: string): string[] {
   return plan.steps
-    .filter((step) => step.plugin !== plugin && step.replaces !== null)
+    .filter((step) => step.name !== plugin && step.replaces !== null)
     .map(
       (step) =>
-        `${step.requiredBy} needs ${step.plugin} ${step.version}, and this server has ${step.replaces}. It is in the pantry: update ${step.plugin} first.`,
+        `${step.requiredBy} needs ${step.name} ${step.version}, and this server has ${step.replaces!.version}. It is in the pantry: update ${step.name} first.`,
     )
+}
+
+/** What an unpacked plugin has in its folder that its new version has not, or that somebody changed. */
+async function leftovers(
+  context: Context,
+  server: Server,
+  installed: Installed,
+  update: PackageRow,
+): Promise<{ removed: string[]; rewritten: string[] }> {
+  const { family } = server
+  const [removed, rewritten]: [string[], string[]] = [[], []]
+  if (arrangementOf(family).arrives !== 'folder' || installed.packageId === null) return { removed, rewritten }
+  const old = await requirePackage(context, server, installed.packageId)
+  const names = (await membersOf(context, server, old)).map(({ name }) => name)
+  const next = new Set((await membersOf(context, server, update)).map(({ name }) => name))
+  const hashes = await hashesOf(
+    context,
+    old.sha,
+    names.map((name) => old.root + name),
+  )
+  const { isSettings, isRecord } = patternsFor(family, installed)
+  for (const name of names) {
+    const path = `${installed.home}/${name}`
+    const now = isSettings(path) || isRecord(path) ? null : await hashAt(server, path)
+    if (now === null) continue
+    if (now !== hashes.get(old.root + name)) rewritten.push(path)
+    else if (!next.has(name)) removed.push(path)
+  }
+  return { removed, rewritten: rewritten.filter((path) => next.has(path.slice(installed.home.length + 1))) }
 }
 
 /** Carries all settings files of a plugin at once, since an update may move settings between them. */
 async function carryPlugin(
   server: Server,
   installed: Installed,
-  folder: string,
   defaults: Readonly<Record<string, string>>,
   choices: PlanChoices,
 ): Promise<PlanFile[]> {
   const names = new Set([...(await server.inventory.shippedNames(installed)), ...Object.keys(defaults)])
   const factory: PluginFile[] = []
   const mine: PluginFile[] = []
-  const update = Object.entries(defaults).map(([name, text]) => pluginFile(server.family, `${folder}/${name}`, text))
+  const update = Object.entries(defaults).map(([name, text]) => pluginFile(server.family, pathOf(server.family, installed, name), text))
   for (const name of names) {
-    const path = `${folder}/${name}`
+    const path = pathOf(server.family, installed, name)
     const shipped = await server.inventory.factoryText(installed, path)
     if (shipped !== null) factory.push(pluginFile(server.family, path, shipped))
     const bytes = await server.place.read(path, SIZES.settings)
@@ -237,9 +275,14 @@ export async function applyUpdate(
       `${plan.staged[0]} has changes in the tray. Apply or discard them first, so that they are carried too.`,
     )
   if (plan.open > 0) throw new ServiceError('decisions-open', 409, `${plan.open} decisions are still open.`)
-  const { steps } = await planFor(context, server, packageId)
-  const along = steps.filter((step) => step.plugin !== plugin)
-  const actions: PlannedAction[] = steps.flatMap((step) => step.actions)
+  const { steps } = await planPlacing(context, server, { packages: [packageId] })
+  const along = steps.filter((step) => step.name !== plugin).map(({ name }) => name)
+  const carried = new Set(plan.files.map(({ path }) => path))
+  // settings are carried, and not taken as they come
+  const actions: PlannedAction[] = steps
+    .flatMap(({ parts }) => parts.flatMap((part) => part.actions))
+    .filter(({ path }) => !carried.has(path))
+  for (const path of plan.removed) actions.push({ kind: 'remove', path })
   for (const file of plan.files) {
     // files the new version no longer has stay where they are: they do no harm, and nothing of them is lost
     if (file.result === null || file.result === file.old) continue
@@ -250,11 +293,11 @@ export async function applyUpdate(
       expected: file.old === null ? null : hashOf(Buffer.from(file.old, 'utf8')),
     })
   }
-  const title = `Update ${plugin} ${plan.from} to ${plan.to}${along.length > 0 ? ` with ${along.map((step) => step.plugin).join(', ')}` : ''}`
+  const title = `Update ${plugin} ${plan.from} to ${plan.to}${along.length > 0 ? ` with ${along.join(', ')}` : ''}`
   return applyChange(
     context,
     server,
-    { kind: 'update', title, actions, plugins: [...along.map((step) => step.plugin), plugin], restart: true },
+    { kind: 'update', title, actions, plugins: [...along, plugin], restart: true, placements: steps.map(placementOf) },
     account,
   )
 }

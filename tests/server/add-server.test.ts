@@ -98,7 +98,7 @@ describe('looking into a folder', () => {
   })
 
   it('sees the likeliest family first', async () => {
-    const [family] = await world.context.servers.families()
+    const [family] = await world.context.families.all()
     const other = {
       ...family!,
       id: 'other',

@@ -2,12 +2,11 @@ import { Archive } from '@pasticcio/unpack'
 import { unzipSync } from 'fflate'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { readFamily } from '@pasticcio/core'
+import { readFamily, type PackageInfo } from '@pasticcio/core'
 import { readFileSync } from 'node:fs'
 import { SIZES } from '../../server/services/sizes'
-import { addPackage, planFor } from '../../server/services/pantry'
 import { Unpacker } from '../../server/services/unpacker'
-import { makeWorld, repacked, type World } from './world'
+import { addPackage, makeWorld, planFor, repacked, type World } from './world'
 import { zip, type Member } from './zip'
 
 const family = readFamily(readFileSync('families/archive.yml', 'utf8'))
@@ -68,11 +67,12 @@ const TABLE: readonly (readonly [what: string, members: () => readonly Member[],
 
 describe('archives', () => {
   const unpacker = new Unpacker(thread)
+  const describeOne = async (...args: Parameters<Unpacker['packages']>): Promise<PackageInfo> => (await unpacker.packages(...args))[0]!.info
   afterAll(() => unpacker.close())
 
   it.each(TABLE)('%s are refused, with the reason', async (_what, members, reason) => {
     const bytes = zip(members())
-    await expect(unpacker.describe(bytes, family, 'eel.pack')).rejects.toMatchObject({
+    await expect(describeOne(bytes, family, 'eel.pack')).rejects.toMatchObject({
       code: 'bad-package',
       status: 422,
       message: expect.stringMatching(reason) as unknown,
@@ -85,19 +85,19 @@ describe('archives', () => {
     ['half of one', zip([described]).subarray(0, 60)],
     ['the end of one alone', zip([described]).subarray(-22)],
   ])('%s is no package', async (_what, bytes) => {
-    await expect(unpacker.describe(bytes, family, 'eel.pack')).rejects.toMatchObject({ code: 'bad-package' })
+    await expect(describeOne(bytes, family, 'eel.pack')).rejects.toMatchObject({ code: 'bad-package' })
   })
 
   it('versions stay as they are written', async () => {
     for (const version of ['1.0', '1.10', '2', '0x10', '1e3', '"1.0"'].map((written) => [written, written.replaceAll('"', '')] as const))
-      expect(
-        (await unpacker.describe(zip([{ name: 'pack.yml', data: text(`name: Eel\nversion: ${version[0]}\n`) }]), family, 'e')).version,
-      ).toBe(version[1])
+      expect((await describeOne(zip([{ name: 'pack.yml', data: text(`name: Eel\nversion: ${version[0]}\n`) }]), family, 'e')).version).toBe(
+        version[1],
+      )
   })
 
   it('a file of another encoding among the settings is left out, and the rest is there', async () => {
     const members = [described, { name: 'defaults/a.yml', data: text('a: 1\n') }, { name: 'defaults/b.yml', data: Buffer.from([0xe9]) }]
-    expect((await unpacker.describe(zip(members), family, 'e')).defaults).toEqual({ 'a.yml': 'a: 1\n' })
+    expect((await describeOne(zip(members), family, 'e')).defaults).toEqual({ 'a.yml': 'a: 1\n' })
   })
 
   it('says what an independent reader says of honest ones', async () => {
@@ -121,7 +121,7 @@ describe('archives', () => {
       fc.asyncProperty(fc.array(fc.tuple(fc.nat(honest.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }), async (changes) => {
         const bytes = Buffer.from(honest)
         for (const [at, value] of changes) bytes[at] = value
-        await unpacker.describe(bytes, family, 'e').catch((error: unknown) => expect(error).toMatchObject({ code: 'bad-package' }))
+        await describeOne(bytes, family, 'e').catch((error: unknown) => expect(error).toMatchObject({ code: 'bad-package' }))
       }),
       { numRuns: 300 },
     )
@@ -129,17 +129,17 @@ describe('archives', () => {
 
   it('a thread that is lost is replaced', async () => {
     const lost = new Unpacker(async () => 'process.exit(1)')
-    await expect(lost.describe(zip([described]), family, 'e')).rejects.toThrow('ended')
+    await expect(lost.packages(zip([described]), family, 'e')).rejects.toThrow('ended')
     await lost.close()
     // more memory than it may have, and an answer that never comes
     const hungry = new Unpacker(
       async () => "require('worker_threads').parentPort.on('message',()=>{const a=[];for(;;)a.push('x'.repeat(1e6)+a.length)})",
     )
-    await expect(hungry.describe(zip([described]), family, 'e')).rejects.toMatchObject({
+    await expect(hungry.packages(zip([described]), family, 'e')).rejects.toMatchObject({
       message: expect.stringContaining('too much memory') as unknown,
     })
     await hungry.close()
-    expect((await unpacker.describe(zip([described]), family, 'e')).name).toBe('Eel')
+    expect((await describeOne(zip([described]), family, 'e')).name).toBe('Eel')
   })
 })
 
@@ -165,7 +165,7 @@ describe('packages on a server', () => {
       settings: { ...family.settings, endings: ['pack', 'yml'] },
     }
     await expect(
-      world.context.unpacker.describe(zip([described, { name: 'defaults/Purse.pack', data: text('x') }]), wide, 'e'),
+      world.context.unpacker.packages(zip([described, { name: 'defaults/Purse.pack', data: text('x') }]), wide, 'e'),
     ).rejects.toMatchObject({ message: expect.stringContaining('take the place of a package') as unknown })
   })
 })

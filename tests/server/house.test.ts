@@ -7,7 +7,6 @@ import { applyChange } from '../../server/services/apply'
 import { requireServer } from '../../server/services/context'
 import { startServer } from '../../server/services/control'
 import { overviewOf } from '../../server/services/overview'
-import { addPackage, install, planFor } from '../../server/services/pantry'
 import { settle } from '../../server/services/recovery'
 import { viewFile, viewFiles } from '../../server/services/settings'
 import { listTray } from '../../server/services/tray'
@@ -17,7 +16,7 @@ import { SecretBox } from '../../server/db/secrets'
 import { echoDriver } from './toys/echo-console'
 import { failing, faults, faultyDriver } from './toys/faulty-place'
 import { memoryDriver } from './toys/memory-place'
-import { applyAll, draft, makeWorld, repacked, type World } from './world'
+import { addPackage, applyAll, draft, installOne, makeWorld, planFor, repacked, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
 let forget: (() => void)[] = []
@@ -37,7 +36,7 @@ describe('sizes', () => {
     const large = repacked(world.pack('hampers-2.4'), (files) => ({ ...files, 'art/map.bin': randomBytes(20 * 1024 * 1024) }))
     const server = await world.server()
     const { id } = await addPackage(world.context, server, large, 'h.pack', 'test', 'maren')
-    const row = await install(world.context, server, id, 'maren')
+    const row = await installOne(world.context, server, id, 'maren')
     expect(row.status).toBe('verified')
     expect((await overviewOf(world.context, server)).plugins.map((plugin) => plugin.name)).toContain('Hampers')
     expect((await undoApply(world.context, server, row.id, 'maren')).status).toBe('verified')

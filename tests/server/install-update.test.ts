@@ -4,11 +4,11 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { undoApply } from '../../server/services/undo'
 import { startServer } from '../../server/services/control'
 import { overviewOf } from '../../server/services/overview'
-import { addFromLink, addPackage, install, planFor } from '../../server/services/pantry'
+import { addFromLink } from '../../server/services/pantry'
 import { saveDraft } from '../../server/services/drafts'
 import { viewFile } from '../../server/services/settings'
 import { applyUpdate, choose, listUpdates, planUpdate } from '../../server/services/updates'
-import { makeWorld, repacked, type World, updateAll } from './world'
+import { addPackage, installOne, makeWorld, planFor, repacked, type World, updateAll } from './world'
 
 const HAMPERS = 'extras/Hampers/settings.yml'
 
@@ -25,19 +25,19 @@ describe('installing', () => {
     rmSync(world.path('extras/Purse.pack'))
     await add('purse-1.8')
     const plan = await planFor(world.context, await world.server(), await add('hampers-2.4'))
-    expect(plan.steps.map((step) => [step.plugin, step.path, step.requiredBy])).toEqual([
+    expect(plan.steps.map((step) => [step.name, step.parts[0]!.path, step.requiredBy])).toEqual([
       ['Purse', 'extras/Purse.pack', 'Hampers'],
       ['Hampers', 'extras/Hampers.pack', null],
     ])
     expect(plan.problems).toEqual([])
-    expect(plan.restart).toBe(true)
+    expect(plan.after).toBe('restart')
   })
 
   it('says what is missing when the pantry has it not', async () => {
     rmSync(world.path('extras/Purse.pack'))
     const plan = await planFor(world.context, await world.server(), await add('hampers-2.4'))
     expect(plan.problems).toMatchObject([{ code: 'missing-requirement', severity: 'error' }])
-    await expect(install(world.context, await world.server(), await add('hampers-2.4'), 'maren')).rejects.toMatchObject({
+    await expect(installOne(world.context, await world.server(), await add('hampers-2.4'), 'maren')).rejects.toMatchObject({
       code: 'plan-blocked',
     })
   })
@@ -51,7 +51,7 @@ describe('installing', () => {
   it('installs both, starts the server, and keeps the factory copies', async () => {
     rmSync(world.path('extras/Purse.pack'))
     await add('purse-1.8')
-    const row = await install(world.context, await world.server(), await add('hampers-2.4'), 'maren')
+    const row = await installOne(world.context, await world.server(), await add('hampers-2.4'), 'maren')
     expect(row).toMatchObject({ status: 'verified', title: 'Install Hampers 2.4.0 with Purse' })
     const view = await viewFile(world.context, await world.server(), HAMPERS)
     expect(view.factory).toBe(view.text)
@@ -61,7 +61,7 @@ describe('installing', () => {
   })
 
   it('going back from an install takes the package away again', async () => {
-    const row = await install(world.context, await world.server(), await add('hampers-2.4'), 'maren')
+    const row = await installOne(world.context, await world.server(), await add('hampers-2.4'), 'maren')
     await undoApply(world.context, await world.server(), row.id, 'maren')
     expect((await overviewOf(world.context, await world.server())).plugins.map((item) => item.name)).toEqual(['Purse', 'Wardkeys'])
   })
@@ -92,7 +92,7 @@ describe('updating', () => {
     world = await makeWorld()
     const server = await world.server()
     const old = await addPackage(world.context, server, world.pack('hampers-2.4'), 'h.pack', 'test', 'maren')
-    await install(world.context, server, old.id, 'maren')
+    await installOne(world.context, server, old.id, 'maren')
     writeFileSync(
       world.path(HAMPERS),
       world.read(HAMPERS).replace('save-every: 300', 'save-every: 120').replace('pause: 1.5', 'pause: 2').replace('price: 50', 'price: 35'),

@@ -51,14 +51,15 @@ describe('a plugin site', () => {
   })
 
   it('offers what is right in its list, whatever else stands there', async () => {
+    const plain = { game: '', family: '', requires: {}, optional: {}, conflicts: {}, companions: {}, link: `${origin}/s.pack` }
     expect(await world.context.offers.list(5000)).toEqual([
       {
         origin,
         status: 'answered',
         problem: '',
         offers: [
-          { name: 'Signboard', version: '1.0.0', summary: '', game: '', link: `${origin}/s.pack` },
-          { name: 'Gangway', version: '1.0.0', summary: 'Boats', game: '', link: `${origin}/s.pack` },
+          { ...plain, name: 'Signboard', version: '1.0.0', summary: '' },
+          { ...plain, name: 'Gangway', version: '1.0.0', summary: 'Boats' },
         ],
       },
       { origin: 'http://127.0.0.1:1', status: 'failed', problem: expect.stringContaining('did not answer') as unknown, offers: [] },
@@ -86,7 +87,7 @@ describe('a plugin site', () => {
   })
 
   it('gives a package by its link', async () => {
-    expect((await addFromLink(world.context, await world.server(), `${origin}/s.pack`, 'maren')).info.name).toBe('Purse')
+    expect((await addFromLink(world.context, await world.server(), `${origin}/s.pack`, 'maren'))[0]!.info.name).toBe('Purse')
   })
 
   it.each([

@@ -10,10 +10,10 @@ import { openDatabase } from '../../server/db/connection'
 import { HeldElsewhere, Hold } from '../../server/hold'
 import { asServiceError } from '../../server/services/errors'
 import { historyOf, pinApply } from '../../server/services/history'
-import { addPackage, removePackage } from '../../server/services/pantry'
+import { removePackage } from '../../server/services/pantry'
 import { clearStorage, storageSizes } from '../../server/services/storage'
 import { undoApply } from '../../server/services/undo'
-import { applyAll, draft, makeWorld, type World } from './world'
+import { addPackage, applyAll, draft, makeWorld, type World } from './world'
 
 const FILE = 'extras/Purse/own.yml'
 let world: World

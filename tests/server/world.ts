@@ -6,12 +6,15 @@ import { fileURLToPath } from 'node:url'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import pino from 'pino'
 import type { ApplyRow } from '../../server/db/repositories/applies'
+import type { PackageRow } from '../../server/db/repositories/packages'
 import type { Connection } from '../../server/db/repositories/servers'
 import { databaseFile, openDatabase } from '../../server/db/connection'
 import { saveDraft } from '../../server/services/drafts'
+import { addPackages } from '../../server/services/pantry'
+import { install, planPlacing, type PlacingPlan } from '../../server/services/placing'
 import { viewFile } from '../../server/services/settings'
 import { applyTray, listTray } from '../../server/services/tray'
-import { applyUpdate, planUpdate } from '../../server/services/updates'
+import { applyUpdate, planUpdate, type UpdatePlan } from '../../server/services/updates'
 import { closeServers, createContext, requireServer, type Context, type ContextOptions, type Server } from '../../server/services/context'
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '../..')
@@ -58,7 +61,7 @@ export async function makeWorld(options: WorldOptions = {}): Promise<World> {
   cpSync(join(folder, 'site/purse-1.8.pack'), join(folder, 'servers/lantern-row/extras/Purse.pack'))
   const world = await openWorld(folder, options)
   const { context } = world
-  await context.servers.saveFamily((options.family ?? ((text) => text))(readFileSync(join(root, 'families/archive.yml'), 'utf8')))
+  await context.families.ship((options.family ?? ((text) => text))(readFileSync(join(root, 'families/archive.yml'), 'utf8')))
   for (const [name, role] of [
     ['maren', 'owner'],
     ['tobiah', 'editor'],
@@ -134,4 +137,31 @@ export async function updateAll(world: World, plugin: string, packageId: number,
   const server = await world.server()
   const { sha } = await planUpdate(world.context, server, plugin, packageId)
   return applyUpdate(world.context, server, plugin, { packageId, planSha: sha }, account)
+}
+
+/** Puts a package into the pantry that is the only one of its download. */
+export async function addPackage(...args: Parameters<typeof addPackages>): Promise<PackageRow> {
+  return (await addPackages(...args))[0]!
+}
+
+/** What installing one package of the pantry means. */
+export const planFor = (context: Context, server: Server, id: number): Promise<PlacingPlan> =>
+  planPlacing(context, server, { packages: [id] })
+
+/** Installs one package of the pantry as it is planned right now. */
+export async function installOne(context: Context, server: Server, id: number, account: string): Promise<ApplyRow> {
+  const { sha } = await planFor(context, server, id)
+  return install(context, server, { packages: [id], planSha: sha }, account)
+}
+
+/** Carries out an update as it is planned right now; gives the plan, too. */
+export async function updateOf(
+  context: Context,
+  server: Server,
+  plugin: string,
+  packageId: number,
+): Promise<{ update: UpdatePlan; result: ApplyRow }> {
+  const update = await planUpdate(context, server, plugin, packageId)
+  const result = await applyUpdate(context, server, plugin, { packageId, planSha: update.sha }, 'maren')
+  return { update, result }
 }

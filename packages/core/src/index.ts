@@ -56,19 +56,32 @@ export {
 } from './checks'
 export { authorsComment } from './rules/comments'
 export { plainLabel } from './rules/words'
-export { FamilyError, fillIn, readFamily, type Family } from './families/family'
+export { FamilyError, fillIn, readFamily, type Family, type FamilyFault, type Piece } from './families/family'
 export {
   PackageError,
-  isRecord,
-  isSettingsFile,
+  aboutSchema,
+  isOfInterest,
   nameOnDisk,
+  readAbout,
   readPackage,
+  readSingleFile,
   type PackageAbout,
   type PackageInfo,
 } from './families/package-info'
-export { resolveAction, type Content, type EntryAction, type FileAction, type LineAction } from './families/actions'
-export { arrangementOf, type Arrangement } from './families/arrangements'
+export { isLeftOver, looksLike, packagesIn, type PackageSpot } from './families/find-packages'
+export { isTextAction, resolveAction, type Content, type FileAction, type TextAction } from './families/actions'
+export { arrangementOf, type Arrangement, type FoundPlugin } from './families/arrangements'
 export { LIKELY, recogniseFamilies, type FamilyEvidence } from './families/recognise'
-export { dataFolder, nameInFolder, pluginOfPath } from './families/folders'
-export { planInstall, type InstallPlan, type InstallProblem, type InstallStep, type Offer } from './families/plan-install'
+export { dataFolder, nameOf, pathOf, patternsFor, placedByName, wordsFor, type Placed } from './families/folders'
+export {
+  inOrder,
+  planInstall,
+  type InstallPlan,
+  type InstallProblem,
+  type InstallStep,
+  type Offer,
+  type PresentPlugin,
+} from './families/plan-install'
+export { matchesPiece } from './families/pieces'
+export { inverseOf, planParts, registrationsOf, type PackageContent, type PlanPart } from './families/plan-parts'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'

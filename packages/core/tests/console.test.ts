@@ -38,7 +38,7 @@ describe('console lines', () => {
 })
 
 describe('what a package says', () => {
-  const read = (files: Record<string, string>) => readPackage(new Map(Object.entries(files)), family)
+  const read = (files: Record<string, string>) => readPackage(new Map(Object.entries(files)), family, 'x')
 
   it('is kept as it is written', () => {
     const info = read({ 'pack.yml': 'name: Eel\nversion: 1.0\ngame: 7.10\nrequires:\n  Purse: 2.0\nsummary: 007\nauthors: [1.50, Ada]\n' })

@@ -1,7 +1,4 @@
-// the parts of two parsers without types that the tests compare ours with
-declare module 'ini' {
-  export function parse(text: string): unknown
-}
+// the parts of parsers without types that the tests compare ours with
 declare module 'sax' {
   interface Parser {
     onopentag: (tag: { name: string }) => void

@@ -1,14 +1,23 @@
 import type { Knex } from 'knex'
 import { array, number, object, string } from 'yup'
+import type { FileAction } from '@pasticcio/core'
 import { ReadCache } from '../read-cache'
 
-export type ApplyKind = 'settings' | 'install' | 'update' | 'undo'
+export type ApplyKind = 'settings' | 'install' | 'update' | 'undo' | 'remove' | 'switch'
 export type ApplyStatus = 'running' | 'verified' | 'written' | 'complained' | 'failed' | 'undone'
 
 export interface ApplyFile {
   readonly path: string
   readonly beforeSha: string | null
   readonly afterSha: string | null
+}
+
+/** What a change did to place a plugin, or to take it out. */
+export interface Placement {
+  readonly plugin: string
+  readonly version: string
+  readonly isOut: boolean
+  readonly actions: readonly FileAction[]
 }
 
 export interface Complaint {
@@ -92,6 +101,7 @@ export class ApplyRepository {
   async begin(
     row: Pick<ApplyRow, 'serverId' | 'kind' | 'title' | 'undoes' | 'startedBy' | 'startedAt'>,
     files: readonly ApplyFile[],
+    placements: readonly Placement[] = [],
   ): Promise<number> {
     return this.db.transaction(async (trx) => {
       const [id] = (await trx('applies').insert({
@@ -105,6 +115,8 @@ export class ApplyRepository {
         started_at: row.startedAt,
       })) as [number]
       for (const file of files) await trx('apply_files').insert(toRaw(id, file))
+      for (const { plugin, version, isOut, actions } of placements)
+        await trx('placements').insert({ apply_id: id, plugin, version, is_out: isOut, actions: JSON.stringify(actions) })
       return id
     })
   }
@@ -190,6 +202,17 @@ export class ApplyRepository {
       .orderBy('path')
       .select('apply_id', 'path')) as { apply_id: number; path: string }[]
     return rows.map((raw) => ({ ...fromRaw(raw), files: files.filter((file) => file.apply_id === raw.id).map(({ path }) => path) }))
+  }
+
+  /** What the last change in force that placed a plugin did, with its number; null where none did, or it was taken out. */
+  async placementOf(serverId: number, plugin: string): Promise<{ applyId: number; actions: FileAction[] } | null> {
+    const row = (await this.db('placements as p')
+      .join('applies as a', 'a.id', 'p.apply_id')
+      .where({ 'a.server_id': serverId, 'p.plugin': plugin })
+      .whereIn('a.status', ['verified', 'written', 'complained'])
+      .orderBy('a.id', 'desc')
+      .first('a.id', 'p.is_out', 'p.actions')) as { id: number; is_out: number; actions: string } | undefined
+    return row && !row.is_out ? { applyId: row.id, actions: JSON.parse(row.actions) as FileAction[] } : null
   }
 
   async unfinished(serverId: number): Promise<ApplyRow[]> {

@@ -1,6 +1,5 @@
 import type { Knex } from 'knex'
-import { array, object, string } from 'yup'
-import type { PackageAbout } from '@pasticcio/core'
+import { aboutSchema, type PackageAbout } from '@pasticcio/core'
 import { ReadCache } from '../read-cache'
 import type { BlobRepository } from './blobs'
 
@@ -9,6 +8,8 @@ export interface PackageRow {
   readonly id: number
   readonly familyId: string
   readonly sha: string
+  /** Where in the download it begins; empty for all of it. */
+  readonly root: string
   readonly info: PackageAbout
   readonly origin: string
   readonly addedAt: string
@@ -29,6 +30,7 @@ interface Raw {
   id: number
   family_id: string
   sha: string
+  root: string
   info: string
   origin: string
   added_at: string
@@ -75,6 +77,7 @@ export class PackageRepository {
       const [id] = (await trx('packages').insert({
         ...named,
         sha: await this.blobs.put(bytes, trx),
+        root: row.root,
         info: JSON.stringify(row.info),
         origin: row.origin,
         added_at: row.addedAt,
@@ -155,20 +158,6 @@ export class PackageRepository {
   }
 }
 
-/** What a package says of itself, as it was kept; see PackageAbout. */
-const aboutSchema = object({
-  name: string().required(),
-  version: string().required(),
-  summary: string().defined(),
-  game: string().required(),
-  authors: array(string().required()).required(),
-  requires: object().required(),
-  optional: object().required(),
-  nodes: object().required(),
-  commands: object().required(),
-  changes: string().defined(),
-})
-
 function readAbout(json: string): PackageAbout {
   return aboutSchema.validateSync(JSON.parse(json)) as PackageAbout
 }
@@ -178,6 +167,7 @@ function fromRaw(raw: Raw): PackageRow {
     id: raw.id,
     familyId: raw.family_id,
     sha: raw.sha,
+    root: raw.root,
     info: readAbout(raw.info),
     origin: raw.origin,
     addedAt: raw.added_at,

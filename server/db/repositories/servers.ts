@@ -1,6 +1,5 @@
 import type { Knex } from 'knex'
 import { object, string } from 'yup'
-import { readFamily, type Family } from '@pasticcio/core'
 import { consoles } from '../../consoles'
 import { places } from '../../places'
 import { ReadCache } from '../read-cache'
@@ -76,27 +75,9 @@ export class ServerRepository {
     })
   }
 
-  async saveFamily(text: string): Promise<Family> {
-    const family = readFamily(text)
-    await this.db('families').insert({ id: family.id, text }).onConflict('id').merge()
-    return family
-  }
-
-  async families(): Promise<readonly Family[]> {
-    return this.cache.get('families', async () =>
-      ((await this.db('families').orderBy('id')) as { text: string }[]).map(({ text }) => readFamily(text)),
-    )
-  }
-
   /** Removes a server and everything kept of it; the record stays. */
   async remove(id: number): Promise<void> {
     await this.db('servers').where({ id }).delete()
-  }
-
-  async requireFamily(id: string): Promise<Family> {
-    const row = (await this.db('families').where({ id }).first()) as { text: string } | undefined
-    if (!row) throw new Error(`family ${id} is missing`)
-    return readFamily(row.text)
   }
 
   private fromRaw(raw: Raw): ServerRow {

@@ -22,37 +22,38 @@ export type ConsoleEvent =
 
 /** Understands console lines as the family describes them. */
 export class ConsoleReader {
-  private readonly patterns: Readonly<Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed', RegExp>>
+  private readonly patterns: Readonly<Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed', RegExp | null>>
   private readonly speech: RegExp | null
 
   constructor(family: Family) {
-    const { line, speech, ready, state, generated, loaded, failed } = family.console
-    this.speech = speech === undefined ? null : new RegExp(speech)
+    const { console } = family
+    const pattern = (source: string | undefined): RegExp | null => (source === undefined ? null : new RegExp(source))
+    this.speech = pattern(console.speech)
     this.patterns = {
-      line: new RegExp(line),
-      ready: new RegExp(ready),
-      state: new RegExp(state),
-      generated: new RegExp(generated),
-      loaded: new RegExp(loaded),
-      failed: new RegExp(failed),
+      line: pattern(console.line),
+      ready: pattern(console.ready),
+      state: pattern(console.state),
+      generated: pattern(console.generated),
+      loaded: pattern(console.loaded),
+      failed: pattern(console.failed),
     }
   }
 
   /** Splits a line; one of another shape is all text. */
   line(source: string): ConsoleLine {
-    const groups = this.patterns.line.exec(source)?.groups
+    const groups = this.patterns.line?.exec(source)?.groups
     return { time: groups?.['time'] ?? '', level: groups?.['level'] ?? 'info', text: groups?.['text'] ?? source }
   }
 
   /** What a line means. What a player typed means nothing, whatever it looks like. */
   event({ text }: ConsoleLine): ConsoleEvent | null {
     if (this.speech?.test(text)) return null
-    if (this.patterns.ready.test(text)) return { type: 'ready' }
-    const state = this.patterns.state.exec(text)?.groups
+    if (this.patterns.ready?.test(text)) return { type: 'ready' }
+    const state = this.patterns.state?.exec(text)?.groups
     if (state) return { type: 'state', players: Number(state['players']), ticks: Number(state['ticks']) }
-    const generated = this.patterns.generated.exec(text)?.groups
+    const generated = this.patterns.generated?.exec(text)?.groups
     if (generated) return { type: 'generated', plugin: generated['plugin'] ?? '', file: generated['file'] ?? '' }
-    const failed = this.patterns.failed.exec(text)?.groups
+    const failed = this.patterns.failed?.exec(text)?.groups
     if (failed)
       return {
         type: 'failed',
@@ -62,7 +63,7 @@ export class ConsoleReader {
         line: failed['line'] ? Number(failed['line']) : null,
         reason: failed['reason'] ?? '',
       }
-    const loaded = this.patterns.loaded.exec(text)?.groups
+    const loaded = this.patterns.loaded?.exec(text)?.groups
     return loaded ? { type: 'loaded', plugin: loaded['plugin'] ?? '', version: loaded['version'] ?? '' } : null
   }
 }

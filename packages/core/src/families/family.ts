@@ -1,107 +1,66 @@
-import { array, boolean, object, string, ValidationError, type InferType } from 'yup'
+import { ValidationError } from 'yup'
 import { parse } from '../formats/registry'
 import { yamlFormat } from '../formats/yaml/format'
 import { LineIndex } from '../text/lines'
+import type { Document } from '../tree/nodes'
+import { locate } from '../tree/pointer'
 import { toJson } from '../tree/values'
+import { familySchema, type Family } from './schema'
 
-const pattern = string().test('pattern', '${path} is no regular expression', (value) => {
-  try {
-    return value === undefined || Boolean(new RegExp(value))
-  } catch {
-    return false
-  }
-})
-// a line that merely holds the words is not said by the console itself
-const anchored = pattern.required().matches(/^\^/, '${path} must begin with ^, so that it fits whole lines only')
-const pointer = string().matches(/^\//, '${path} must be a JSON Pointer, as in /name')
+export type { Family, Piece, Registration } from './schema'
 
-/** What a description of a server family must hold. */
-export const familySchema = object({
-  id: string()
-    .matches(/^[a-z][a-z0-9-]*$/)
-    .required(),
-  title: string().required(),
-  'game-version': object({ file: string().required(), at: pointer.required() }).required(),
-  plugins: object({
-    // the ways there are: arrangements/index.ts
-    kept: string()
-      .oneOf(['packed'] as const)
-      .default('packed'),
-    folder: string().required(),
-    ending: string().required(),
-    'install-as': string().required(),
-    'data-folder': string().required(),
-  }).required(),
-  descriptor: object({
-    file: string().required(),
-    name: pointer.required(),
-    version: pointer.required(),
-    summary: pointer,
-    game: pointer,
-    authors: pointer,
-    requires: pointer,
-    optional: pointer,
-    nodes: pointer,
-    commands: pointer,
-    changes: pointer,
-    defaults: string(),
-  }).required(),
-  settings: object({ endings: array(string().required()).required(), records: array(string().required()).default([]) }).required(),
-  console: object({
-    stop: string().required(),
-    reload: string().required(),
-    grant: string(),
-    'as-player': string(),
-    line: pattern.required(),
-    // lines that pass on what somebody typed; nothing is read from these
-    speech: pattern,
-    ready: anchored,
-    state: anchored,
-    generated: anchored,
-    loaded: anchored,
-    failed: anchored,
-  }).required(),
-  'after-change': string()
-    .oneOf(['reload', 'restart', 'stopped'] as const)
-    .required(),
-  'after-install': string()
-    .oneOf(['restart'] as const)
-    .required(),
-  reading: object({
-    yaml: string()
-      .oneOf(['1.1', '1.2'] as const)
-      .required(),
-    'json-comments': boolean().required(),
-  }).required(),
-  texts: object({ placeholder: array(string().required()).length(2).required(), 'line-break': string() }).required(),
-})
-  .noUnknown()
-  .strict()
-
-export type Family = InferType<typeof familySchema>
+/** Something in a description that cannot be. */
+export interface FamilyFault {
+  /** Counted from 1. */
+  readonly line: number
+  readonly message: string
+}
 
 /** A description that cannot be used, with the reason in plain words. */
 export class FamilyError extends Error {
   readonly code = 'bad-family'
+
+  constructor(
+    readonly faults: readonly FamilyFault[],
+    options?: ErrorOptions,
+  ) {
+    super(`line ${faults[0]!.line}: ${faults[0]!.message}`, options)
+  }
 }
 
-/** Reads the description of a server family from its YAML. @throws FamilyError naming line or field. */
+/** Reads the description of a server family from its YAML. @throws FamilyError naming lines */
 export function readFamily(text: string): Family {
   const document = parse(text, yamlFormat.id)
-  const error = document.findings.find((finding) => finding.severity === 'error')
-  if (error) throw new FamilyError(`line ${new LineIndex(text).position(error.from).line}: ${error.message}`)
+  const index = new LineIndex(text)
+  const unread = document.findings.filter((finding) => finding.severity === 'error')
+  if (unread.length > 0) throw new FamilyError(unread.map(({ from, message }) => ({ line: index.position(from).line, message })))
   try {
     const data = toJson(document, document.root)
-    familySchema.validateSync(data, { abortEarly: true })
+    familySchema.validateSync(data, { abortEarly: false })
     // checking strictly fills nothing in
     return familySchema.cast(data)
   } catch (cause) {
-    if (cause instanceof ValidationError) throw new FamilyError(cause.message, { cause })
-    throw cause
+    if (!(cause instanceof ValidationError)) throw cause
+    const errors = cause.inner.length > 0 ? cause.inner : [cause]
+    const faults = errors.map(({ path, message }) => ({ line: index.position(offsetOf(document, path ?? '')).line, message }))
+    throw new FamilyError(
+      faults.sort((a, b) => a.line - b.line),
+      { cause },
+    )
   }
+}
+
+/** Where the setting a message is about stands, or the nearest around it that is there. */
+function offsetOf(document: Document, path: string): number {
+  const keys = [...path.matchAll(/\["([^"]+)"\]|\[(\d+)\]|([^.[\]]+)/g)].map(([, quoted, index, bare]) => quoted ?? index ?? bare!)
+  for (let depth = keys.length; depth > 0; depth--) {
+    const found = locate(document, keys.slice(0, depth))
+    if (found) return found.entry.from
+  }
+  return 0
 }
 
 /** Fills `{plugin}` and the like in a place or a command. */
 export function fillIn(template: string, values: Readonly<Record<string, string>>): string {
-  return template.replace(/\{([\w-]+)\}/g, (whole, name: string) => values[name] ?? whole)
+  return template.replace(/\{([\w-]+)\}/g, (whole, name: string) => (Object.hasOwn(values, name) ? values[name]! : whole))
 }

@@ -1,12 +1,11 @@
 import type { Family } from '../family'
 import type { Arrangement } from './arrangement'
-import { packed } from './packed'
+import { packed, singleFile } from './packed'
+import { unpacked } from './unpacked'
 
-export type { Arrangement, PackageToPlace } from './arrangement'
+export type { Arrangement, FoundPlugin, PackageToPlace } from './arrangement'
 
-const ARRANGEMENTS = { packed } as const satisfies Readonly<Record<string, Arrangement>>
-
-export type ArrangementId = keyof typeof ARRANGEMENTS
+const ARRANGEMENTS: Readonly<Record<Family['plugins']['kept'], Arrangement>> = { packed, 'single-file': singleFile, unpacked }
 
 /** How packages are kept on servers of a family. */
 export function arrangementOf(family: Family): Arrangement {

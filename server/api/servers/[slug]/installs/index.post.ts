@@ -1,8 +1,6 @@
-import { number, object } from 'yup'
-import { install } from '../../../../services/pantry'
+import { install } from '../../../../services/placing'
 
-const body = object({ packageId: number().integer().required() })
-
-export default api({ role: 'editor', body }, async ({ context, account, body: { packageId }, server }) =>
-  install(context, await server(), packageId, account.name),
+/** Installs packages as planned. */
+export default api({ role: 'editor', body: installShape }, async ({ context, account, body, server }) =>
+  install(context, await server(), body, account.name),
 )

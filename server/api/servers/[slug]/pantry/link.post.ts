@@ -4,6 +4,6 @@ import { addFromLink } from '../../../../services/pantry'
 const body = object({ link: string().required().max(2000) })
 
 export default api({ role: 'editor', body }, async ({ context, account, body: { link }, server }) => {
-  const { id, info } = await addFromLink(context, await server(), link, account.name)
-  return { id, name: info.name, version: info.version }
+  const rows = await addFromLink(context, await server(), link, account.name)
+  return rows.map(({ id, info }) => ({ id, name: info.name, version: info.version }))
 })

@@ -1,5 +1,5 @@
 import { number, object } from 'yup'
-import { removePackage } from '../../../../services/pantry'
+import { removePackage } from '../../../../../services/pantry'
 
 const params = object({ id: number().integer().required() })
 

@@ -1,0 +1,196 @@
+import { array, boolean, mixed, number, object, string, type InferType } from 'yup'
+
+/** The ways packages are kept; each is a module of arrangements/. */
+export const KEPT = ['packed', 'single-file', 'unpacked'] as const
+
+const isPattern = (value: string | undefined): boolean => {
+  try {
+    return value === undefined || Boolean(new RegExp(value))
+  } catch {
+    return false
+  }
+}
+const pattern = string().test('pattern', '${path} is no regular expression', isPattern)
+// a line that merely holds the words is not said by the console itself
+const anchored = pattern.matches(/^\^/, '${path} must begin with ^, so that it fits whole lines only')
+export const pointer = string().matches(/^(\/|$)/, '${path} must be a JSON Pointer, as in /name')
+
+/** Words in braces that a place or a command may hold. */
+const KNOWN_WORDS = ['plugin', 'folder', 'home', 'data', 'version', 'player', 'node', 'command', 'place', 'their-home', 'their-folder']
+const template = string().test('words', '', function (value) {
+  const unknown = [...(value ?? '').matchAll(/\{([\w-]+)\}/g)].map(([, word]) => word!).find((word) => !KNOWN_WORDS.includes(word))
+  const message = `${this.path} holds {${unknown}}, which stands for nothing. Known are ${KNOWN_WORDS.map((word) => `{${word}}`).join(', ')}`
+  return unknown === undefined || this.createError({ message })
+})
+/** A path below the server's folder: no way out of it, and no backslashes. */
+const place = template.test('place', '${path} must be a path below the server’s folder, with slashes', (value) => isPlain(value ?? 'x'))
+const isPlain = (path: string): boolean =>
+  !/[\\\x00-\x1f]|^[A-Za-z]:/.test(path) &&
+  path
+    .replace(/\/$/, '')
+    .split('/')
+    .every((part) => part !== '' && part !== '.' && part !== '..')
+
+/** A setting of a file. */
+const setting = { file: place.required(), at: pointer.required() }
+
+/** What makes a plugin known to the server: a line, an item of a list, or a key with a value. */
+const registration = object({
+  kind: string()
+    .oneOf(['line', 'item', 'key'] as const)
+    .required(),
+  file: place.required(),
+  line: template.when('kind', { is: 'line', then: (schema) => schema.required() }),
+  // lines of the same kind: a new one goes after the last of them
+  like: pattern,
+  at: pointer.when('kind', { is: (kind: string) => kind !== 'line', then: (schema) => schema.defined() }),
+  value: mixed(),
+})
+  .noUnknown()
+  .default(undefined)
+
+/** Something of a package that belongs elsewhere than the package itself; from the family or from a package. */
+export const pieceSchema = object({
+  kind: string()
+    .oneOf(['copy', 'entries', 'block'] as const)
+    .required(),
+  from: string().required(),
+  to: place.required(),
+  at: pointer.default(''),
+  of: string(),
+  keep: boolean().default(true),
+  because: string().default(''),
+}).noUnknown()
+
+/** A list the server keeps: ids in a file, or folders. */
+const registry = object({ file: place, at: pointer.default(''), id: string(), folders: place })
+  .noUnknown()
+  .default(undefined)
+
+const descriptor = object({
+  file: place,
+  header: object({ lines: pattern.required(), format: string().default('yaml') })
+    .noUnknown()
+    .default(undefined),
+  blocks: object({ begin: pattern.required(), end: pattern.required() }).noUnknown().default(undefined),
+  name: pointer,
+  version: pointer,
+  summary: pointer,
+  game: pointer,
+  authors: pointer,
+  requires: pointer,
+  optional: pointer,
+  conflicts: pointer,
+  companions: pointer,
+  nodes: pointer,
+  commands: pointer,
+  changes: pointer,
+  tasks: pointer,
+  pieces: pointer,
+  defaults: string(),
+  readme: array(string().required()).default(['README.md', 'readme.md', 'README.txt', 'readme.txt']),
+  changelog: array(string().required()).default(['CHANGELOG.md', 'changelog.md']),
+}).noUnknown()
+
+const plugins = object({
+  kept: string().oneOf(KEPT).default('packed'),
+  folder: place.required(),
+  ending: string(),
+  'install-as': place,
+  'data-folder': place,
+  depth: number().integer().min(1).max(4).default(1),
+  'folder-name': pattern,
+  off: place,
+}).noUnknown()
+
+const settings = object({
+  endings: array(string().required()).default([]),
+  files: array(template.required()).default([]),
+  except: array(template.required()).default([]),
+  records: array(template.required()).default([]),
+}).noUnknown()
+
+const consoleSchema = object({
+  stop: string().required(),
+  reload: template,
+  load: template,
+  flush: template,
+  grant: template,
+  'as-player': template,
+  'open-place': template,
+  line: pattern.required(),
+  // lines that pass on what somebody typed; nothing is read from these
+  speech: pattern,
+  ready: anchored.required(),
+  state: anchored,
+  generated: anchored,
+  loaded: anchored,
+  failed: anchored,
+}).noUnknown()
+
+/** What a description of a server family must hold; docs/families.md explains each part. */
+export const familySchema = object({
+  id: string()
+    .matches(/^[a-z][a-z0-9-]*$/, '${path} takes small letters, digits and dashes')
+    .required(),
+  title: string().required(),
+  'game-version': object(setting).noUnknown().required(),
+  // what must be so for plugins to be loaded at all
+  framework: object({ file: place.required(), at: pointer, is: mixed(), line: string(), says: string().required() })
+    .noUnknown()
+    .default(undefined),
+  plugins: plugins.required(),
+  descriptor: descriptor.required(),
+  register: array(registration.required()).default([]),
+  pieces: array(pieceSchema.required()).default([]),
+  settings: settings.required(),
+  console: consoleSchema.required(),
+  registries: object({ items: registry, places: registry, sounds: registry, groups: registry }).noUnknown().default({}),
+  'after-change': string()
+    .oneOf(['reload', 'restart', 'stopped'] as const)
+    .required(),
+  'after-install': string()
+    .oneOf(['restart', 'load'] as const)
+    .required(),
+  reading: object({
+    yaml: string()
+      .oneOf(['1.1', '1.2'] as const)
+      .required(),
+    'json-comments': boolean().required(),
+  })
+    .noUnknown()
+    .required(),
+  texts: object({ placeholder: array(string().required()).length(2).required(), 'line-break': string() })
+    .noUnknown()
+    .required(),
+})
+  .noUnknown()
+  .strict()
+  .test('whole', '', function (family) {
+    const missing = whatIsMissing(family)
+    return missing === null || this.createError({ path: missing.path, message: missing.message })
+  })
+
+export type Family = InferType<typeof familySchema>
+export type Registration = Family['register'][number]
+export type Piece = InferType<typeof pieceSchema>
+
+/** What one part of a description asks of another. */
+function whatIsMissing(family: Family): { path: string; message: string } | null {
+  const { plugins, descriptor, settings, console } = family
+  const kept = plugins.kept ?? 'packed'
+  const lacks = (path: string, why: string): { path: string; message: string } => ({ path, message: `${path} is missing: ${why}` })
+  if (kept !== 'unpacked' && plugins.ending === undefined) return lacks('plugins.ending', 'it tells packages from other files')
+  if (kept !== 'unpacked' && plugins['install-as'] === undefined) return lacks('plugins.install-as', 'it says where a package goes')
+  if (kept === 'single-file' && !descriptor.header) return lacks('descriptor.header', 'a single file says in its first lines what it is')
+  if (kept !== 'single-file' && descriptor.file === undefined) return lacks('descriptor.file', 'packages are known by it')
+  if ((settings.endings ?? []).length === 0 && (settings.files ?? []).length === 0)
+    return lacks('settings.files', 'it says where settings are')
+  if (kept === 'single-file' && plugins['data-folder'] === undefined && (settings.files ?? []).length === 0)
+    return lacks('settings.files', 'these plugins have no folder of their own')
+  if (family['after-change'] === 'reload' && console.reload === undefined)
+    return lacks('console.reload', 'after-change says that a reload makes changes count')
+  if (family['after-install'] === 'load' && console.load === undefined)
+    return lacks('console.load', 'after-install says that a command loads new packages')
+  return null
+}
