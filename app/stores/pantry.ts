@@ -1,10 +1,10 @@
 import { encodePath } from '~/stations'
 import { defineStore } from 'pinia'
-import type { ApplyRow, InstallPlan, PantryPackage, SiteOffer, SiteState } from '~/utils/types'
+import type { PantryPackage, SiteOffer, SiteState } from '~/utils/types'
 
 const ASK_AGAIN_MS = 2000
 
-/** The packages at hand, what the plugin sites offer, and what installing the chosen one would do. */
+/** The packages at hand, and what the plugin sites offer. */
 export const usePantryStore = defineStore('pantry', () => {
   const server = useServerStore()
   const packages = ref<PantryPackage[]>([])
@@ -13,13 +13,10 @@ export const usePantryStore = defineStore('pantry', () => {
   const sites = ref<Omit<SiteState, 'offers'>[]>([])
   const loading = ref(true)
   const problem = ref('')
-  const chosen = shallowRef<PantryPackage | null>(null)
-  const plan = shallowRef<InstallPlan<number> | null>(null)
   /** What is being done, in words; empty for nothing. */
   const working = ref('')
-  const done = shallowRef<ApplyRow | null>(null)
-  /** The last console line before an installation began. */
-  const since = ref(0)
+  /** Packages that came last, of which several may be installed at once. */
+  const added = ref<PantryPackage[]>([])
 
   const groups = computed(() =>
     [...new Set(packages.value.map((item) => item.name))].map((name) => ({
@@ -32,15 +29,6 @@ export const usePantryStore = defineStore('pantry', () => {
     offers.value.filter((offer) => !packages.value.some((item) => item.name === offer.name && item.version === offer.version)),
   )
   const installed = computed(() => server.overview?.plugins ?? [])
-  const blocked = computed(() => plan.value?.problems.some((item) => item.severity === 'error') ?? true)
-  const replaces = computed(() => plan.value?.steps.find((step) => step.replaces !== null) ?? null)
-  /** What the console said of plugins since the installation began. */
-  const followed = computed(() =>
-    server.lines.filter(
-      (line) => line.seq > since.value && (line.level === 'error' || (line.event !== null && line.event.type !== 'state')),
-    ),
-  )
-
   async function load(): Promise<void> {
     try {
       const answer = await callApi<{ packages: PantryPackage[]; offers: SiteOffer[]; sites: Omit<SiteState, 'offers'>[] }>(
@@ -69,27 +57,26 @@ export const usePantryStore = defineStore('pantry', () => {
     problem.value = ''
     try {
       await callApi(`${server.base}/pantry/${item.id}`, { method: 'DELETE' })
-      if (chosen.value?.id === item.id) reset()
+      added.value = added.value.filter(({ id }) => id !== item.id)
       await Promise.all([load(), server.refresh()])
     } catch (error) {
       problem.value = wordsOf(error)
     }
   }
 
-  /** Lets go of what was chosen, as when the page is opened anew. */
+  /** Lets go of what was said before, as when the page is opened anew. */
   function reset(): void {
-    chosen.value = plan.value = done.value = null
+    added.value = []
     problem.value = ''
   }
 
-  async function add(words: string, work: () => Promise<{ id: number }>): Promise<boolean> {
+  async function add(words: string, work: () => Promise<readonly { id: number }[]>): Promise<boolean> {
     working.value = words
     problem.value = ''
     try {
-      const { id } = await work()
+      const ids = (await work()).map(({ id }) => id)
       await Promise.all([load(), server.refresh()])
-      const found = packages.value.find((item) => item.id === id)
-      if (found) await choose(found)
+      added.value = [...added.value, ...packages.value.filter(({ id }) => ids.includes(id) && !added.value.some((item) => item.id === id))]
       return true
     } catch (error) {
       problem.value = wordsOf(error)
@@ -109,32 +96,6 @@ export const usePantryStore = defineStore('pantry', () => {
       )
   }
 
-  async function choose(item: PantryPackage): Promise<void> {
-    chosen.value = item
-    done.value = plan.value = null
-    try {
-      plan.value = await callApi<InstallPlan<number>>(`${server.base}/installs/plan?package=${item.id}`)
-    } catch (error) {
-      problem.value = wordsOf(error)
-    }
-  }
-
-  async function install(): Promise<void> {
-    if (!chosen.value) return
-    since.value = server.lines.at(-1)?.seq ?? 0
-    working.value = `Installing ${chosen.value.name} ${chosen.value.version} …`
-    problem.value = ''
-    try {
-      done.value = await callApi<ApplyRow>(`${server.base}/installs`, { body: { packageId: chosen.value.id } })
-      server.complained = done.value.status === 'complained' ? done.value : null
-    } catch (error) {
-      problem.value = wordsOf(error)
-    } finally {
-      working.value = ''
-      await server.refresh()
-    }
-  }
-
   /** The version of a plugin on the server; null where it is not there. */
   const versionOn = (name: string): string | null => installed.value.find((item) => item.name === name)?.version ?? null
 
@@ -148,24 +109,17 @@ export const usePantryStore = defineStore('pantry', () => {
     packages,
     loading,
     problem,
-    chosen,
-    plan,
     working,
-    done,
+    added,
     groups,
     fresh,
     sites,
     installed,
-    blocked,
-    replaces,
-    followed,
     load,
     remove,
     reset,
     fetchLink,
     upload,
-    choose,
-    install,
     versionOn,
     settingsLink,
   }

@@ -4,6 +4,7 @@
  */
 const parts = {
   dialog: { mask: 'mask', root: 'dialog', header: 'dialog-head', content: 'dialog-body' },
+  checkbox: { root: 'check', input: 'check-input', box: 'check-box', icon: 'check-mark' },
   select: { root: 'in sel w3', label: 'sel-label', dropdown: 'sel-drop', overlay: 'menu', option: 'menu-item' },
   toggleswitch: { root: 'sw-box', input: 'sw-input', slider: 'sw-rail', handle: 'sw-knob' },
   selectbutton: { root: 'seg', pcToggleButton: { root: 'seg-item', content: 'seg-content', label: 'seg-label' } },

@@ -15,7 +15,21 @@ export type { ServerSummary } from '../../server/services/servers'
 export type { SiteOffer, SiteState } from '../../server/services/sites'
 export type { SavedDraft } from '../../server/services/drafts'
 export type { StorageSizes, Cleared } from '../../server/services/storage'
-export type { InstallPlan, Decision, Option, Choice } from '@pasticcio/core'
+export type { PlacingPlan, ShownPart, ShownStep } from '../../server/services/placing'
+export type { RemovalPlan } from '../../server/services/removing'
+export type { Task } from '../../server/services/tasks'
+export type { FamilySummary, FamilyTrial, FamilyView } from '../../server/services/families'
+export type { Decision, FamilyFault, Option, Choice } from '@pasticcio/core'
+
+/** What a package has for people to read, and what it says of itself. */
+export interface PackageDocuments {
+  readonly readme: string
+  readonly changelog: string
+  readonly summary: string
+  readonly changes: string
+  readonly nodes: Readonly<Record<string, string>>
+  readonly commands: Readonly<Record<string, string>>
+}
 
 export interface PantryPackage {
   readonly id: number

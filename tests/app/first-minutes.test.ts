@@ -52,6 +52,8 @@ const survey: Survey = {
       folder: 'extras',
       hasFolder: true,
       packages: 2,
+      registers: [],
+      hasRegisters: [],
       score: 6,
     },
   ],
@@ -137,8 +139,8 @@ describe('the session', () => {
   })
 
   it.each([
-    ['owner', ['Servers', 'People', 'Storage', 'Your account', 'Sign out']],
-    ['viewer', ['Servers', 'Your account', 'Sign out']],
+    ['owner', ['Servers', 'Families', 'People', 'Storage', 'Your account', 'Sign out']],
+    ['viewer', ['Servers', 'Families', 'Your account', 'Sign out']],
   ] as const)('has a menu for the %s', async (role, expected) => {
     useSessionStore().me = { ...maren, role }
     show(AccountMenu)

@@ -2,10 +2,11 @@
  * What Nuxt gives to the app without an import, for tests that run without Nuxt: Vue's functions, our utils, composables
  * and stores, and all components by name.
  */
-import { useEventListener, useLocalStorage } from '@vueuse/core'
+import { useDebounceFn, useEventListener, useLocalStorage } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
+import Checkbox from 'primevue/checkbox'
 import Column from 'primevue/column'
 import ConfirmPopup from 'primevue/confirmpopup'
 import ConfirmationService from 'primevue/confirmationservice'
@@ -30,9 +31,12 @@ import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
 import { bytesOf } from '../../app/utils/bytes'
 import { counted } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
+import { familyParts } from '../../app/utils/family-parts'
 import { housePages } from '../../app/utils/house-pages'
 import { momentOf } from '../../app/utils/moments'
+import { partNote, partTitle } from '../../app/utils/plan-words'
 import { quotedWord } from '../../app/utils/quoted-word'
+import { shortVersion } from '../../app/utils/short-version'
 import { STATUS_WORDS } from '../../app/utils/status-words'
 import { navigated } from './world'
 
@@ -46,11 +50,35 @@ vi.mock('../../app/drafts/worker-engine', async () => {
   return { openWorkerEngine }
 })
 
-const utils = { ApiProblem, callApi, onSignedOut, wordsOf, bytesOf, counted, cspNonce, housePages, momentOf, quotedWord, STATUS_WORDS }
+const utils = {
+  ApiProblem,
+  callApi,
+  onSignedOut,
+  wordsOf,
+  bytesOf,
+  counted,
+  cspNonce,
+  familyParts,
+  housePages,
+  momentOf,
+  partNote,
+  partTitle,
+  quotedWord,
+  shortVersion,
+  STATUS_WORDS,
+}
+const states = new Map<string, vue.Ref<unknown>>()
+/** Kept over pages, as Nuxt does. */
+const useState = (key: string, first: () => unknown): vue.Ref<unknown> => {
+  if (!states.has(key)) states.set(key, vue.ref(first()))
+  return states.get(key)!
+}
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
-Object.assign(globalThis, vue, { useEventListener, useLocalStorage, useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
+Object.assign(globalThis, vue, { useDebounceFn, useEventListener, useLocalStorage, useState })
+Object.assign(globalThis, { useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
+  import('../../app/stores/install'),
   import('../../app/stores/new-server'),
   import('../../app/stores/pantry'),
   import('../../app/stores/plan'),
@@ -70,6 +98,7 @@ for (const [path, { default: component }] of Object.entries(components)) {
   config.global.components[name] = config.global.components[`Lazy${name}`] = component
 }
 const primeVueParts = {
+  Checkbox,
   Column,
   ConfirmPopup,
   DataTable,

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Decision } from '@pasticcio/core'
 import BaseSegments from '../../app/components/base/BaseSegments.vue'
 import AddPackage from '../../app/components/plugins/AddPackage.vue'
-import InstallNote from '../../app/components/plugins/InstallNote.vue'
+import AddedNote from '../../app/components/plugins/AddedNote.vue'
 import InstalledList from '../../app/components/plugins/InstalledList.vue'
 import PantryList from '../../app/components/plugins/PantryList.vue'
 import SiteOffers from '../../app/components/plugins/SiteOffers.vue'
@@ -17,8 +17,8 @@ import { usePantryStore } from '../../app/stores/pantry'
 import { usePlanStore } from '../../app/stores/plan'
 import { useServerStore } from '../../app/stores/server'
 import { useSessionStore } from '../../app/stores/session'
-import type { InstallPlan, PantryPackage, UpdatePlan } from '../../app/utils/types'
-import { answering, overviewOf, until } from './world'
+import type { PantryPackage, UpdatePlan } from '../../app/utils/types'
+import { answering, navigated, overviewOf, until } from './world'
 
 const open: VueWrapper[] = []
 function show(component: Parameters<typeof mount>[0], props: Record<string, unknown> = {}): VueWrapper {
@@ -86,6 +86,8 @@ const updatePlan = (decisions: Decision[], more: Partial<UpdatePlan> = {}): Upda
   changes: 'New bells.',
   requires: [{ name: 'Purse', range: '>=1.6', have: '1.8.0', fits: true }],
   problems: [],
+  removed: [],
+  rewritten: [],
   files: [
     {
       path: 'extras/Hampers/settings.yml',
@@ -230,23 +232,6 @@ describe('the pantry', () => {
     origin: 'test',
     addedAt: '',
   })
-  const plan: InstallPlan<number> = {
-    steps: [
-      {
-        id: 2,
-        plugin: 'Gangway',
-        version: '1.2.0',
-        path: 'extras/Gangway.pack',
-        actions: [],
-        because: 'asked',
-        requiredBy: null,
-        replaces: null,
-      },
-    ],
-    problems: [],
-    gameVersion: '7.2',
-    restart: true,
-  }
   const offer = { name: 'Signboard', version: '1.0.0', summary: 'Boards', game: '*', link: 'http://site/s.pack' }
   const answers = (more: Record<string, unknown> = {}) =>
     answering({
@@ -259,10 +244,8 @@ describe('the pantry', () => {
           { origin: 'http://down', status: 'failed', problem: 'http://down did not answer.' },
         ],
       },
-      'GET /installs/plan': plan,
-      'POST /installs': { id: 3, status: 'verified', outcome: { lines: [], complaints: [], message: '' } },
-      'POST /pantry/link': { id: 2 },
-      'POST /pantry/upload': { id: 3 },
+      'POST /pantry/link': [{ id: 2 }],
+      'POST /pantry/upload': [{ id: 3 }, { id: 1 }],
       'GET /overview': overviewOf(),
       ...more,
     })
@@ -274,9 +257,11 @@ describe('the pantry', () => {
     expect(pantry.groups.map((group) => `${group.name} ${group.versions.length}`)).toEqual(['Purse 1', 'Gangway 2'])
     expect(pantry.fresh.map((item) => item.name)).toEqual(['Signboard'])
     const list = show(PantryList)
-    expect(list.findAll('button').map((button) => button.text())).toEqual(['1.0.0 on the server', '1.2.0 install', '1.3.0 install'])
+    const words = ['1.0.0 on the server', '1.2.0 install', '1.3.0 install', 'take out']
+    expect(list.findAll('button').map((button) => button.text())).toEqual(words)
+    await list.findAll('button')[0]!.trigger('click')
     await list.findAll('button')[1]!.trigger('click')
-    await until(() => expect(pantry.plan?.steps[0]?.plugin).toBe('Gangway'))
+    expect(navigated).toEqual(['/s/lantern-row/plugins/Purse', '/s/lantern-row/plugins/install/2'])
     const offers = show(SiteOffers).text()
     for (const words of ['Signboard', 'http://slow is being asked', 'http://down did not answer.']) expect(offers).toContain(words)
     expect(offers).not.toContain('http://site ')
@@ -289,10 +274,8 @@ describe('the pantry', () => {
     const { asked } = answers({ 'DELETE /pantry/3': { ok: true }, 'DELETE /pantry/1': inUse })
     const pantry = usePantryStore()
     await pantry.load()
-    await pantry.choose(pantry.packages[2]!)
     await pantry.remove(pantry.packages[2]!)
     expect(asked.map(({ key }) => key)).toContain('DELETE /pantry/3')
-    expect(pantry.chosen).toBeNull()
     await pantry.remove(pantry.packages[0]!)
     expect(pantry.problem).toContain('is installed on lantern-row')
   })
@@ -304,10 +287,14 @@ describe('the pantry', () => {
     expect(form.classes()).toContain('dragging')
     await form.get('input[aria-label="Link to a package"]').setValue(' http://site/g.pack ')
     await form.get('form').trigger('submit')
-    await until(() => expect(pantry.chosen?.id).toBe(2))
+    await until(() => expect(pantry.added.map(({ id }) => id)).toEqual([2]))
     expect(asked[0]).toEqual({ key: 'POST /pantry/link', body: { link: 'http://site/g.pack' } })
     await pantry.upload([new File(['x'], 'g.pack')])
-    expect(pantry.chosen?.id).toBe(3)
+    // a download of several: all of them can be installed at once
+    expect(pantry.added.map(({ id }) => id)).toEqual([2, 1, 3])
+    const note = show(AddedNote)
+    expect(note.get('.btn').attributes('href')).toBe('/s/lantern-row/plugins/install/2,1,3')
+    expect(note.text()).toContain('Plan installing all 3')
     const refused = () => {
       throw { status: 422, code: 'bad-package', title: 'It is no package.' }
     }
@@ -316,25 +303,11 @@ describe('the pantry', () => {
     expect([pantry.problem, pantry.working]).toEqual(['It is no package.', ''])
   })
 
-  it('installs what was chosen, after saying what that does', async () => {
-    answers()
-    const pantry = usePantryStore()
-    await pantry.load()
-    await pantry.choose(pantry.packages[1]!)
-    const note = show(InstallNote)
-    expect(note.get('.steps').text()).toContain('Gangway 1.2.0 to extras/Gangway.pack')
-    await note.get('.btn.go').trigger('click')
-    await until(() => expect(note.get('[role="status"]').text()).toContain('Gangway 1.2.0 is loaded.'))
-    note.unmount()
-    pantry.reset()
-    expect(pantry.chosen).toBeNull()
-  })
-
-  it('lists what is on the server, each leading to its settings and its update', () => {
+  it('lists what is on the server, each leading to its page and its update', () => {
     const list = show(InstalledList)
     expect(list.findAll('a').map((link) => link.attributes('href'))).toEqual([
-      '/s/lantern-row/settings/extras/Purse/settings.yml',
-      '/s/lantern-row/settings/extras/Hampers/lang/en%20gb.yml',
+      '/s/lantern-row/plugins/Purse',
+      '/s/lantern-row/plugins/Hampers',
       '/s/lantern-row/updates/Hampers',
     ])
   })

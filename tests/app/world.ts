@@ -58,6 +58,11 @@ export function overviewOf(more: Partial<Overview> = {}): Overview {
     authors: [],
     files: files.map((path) => file(path)),
     mine: 2,
+    folder: name,
+    isUnpacked: false,
+    isOff: false,
+    canSwitch: true,
+    packageId: 1,
     problems: [],
     update,
   })

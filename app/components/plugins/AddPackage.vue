@@ -25,6 +25,7 @@ async function addLink(): Promise<void> {
       ref="picker"
       type="file"
       class="sr"
+      multiple
       aria-label="Package file"
       @change="pantry.upload([...(($event.target as HTMLInputElement).files ?? [])])"
     />

@@ -11,10 +11,13 @@ const foundIn = ({ files }: PluginSummary, severity: 'errors' | 'warnings'): num
   <ul class="rows">
     <li v-for="item in pantry.installed" :key="item.name" class="plug">
       <LayerMark factory :yours="item.mine > 0" :update="item.update !== null" />
-      <NuxtLink :to="pantry.settingsLink(item.name)" class="b cut">{{ item.name }}</NuxtLink><code>{{ item.version }}</code
+      <NuxtLink :to="`/s/${server.slug}/plugins/${encodeURIComponent(item.name)}`" class="b cut">{{ item.name }}</NuxtLink><code>{{
+        item.version
+      }}</code
       ><span class="muted cut">{{ item.summary }}</span>
       <span class="fine"
-        ><template v-if="item.mine > 0"><i class="bar y" /> {{ item.mine }} yours</template
+        ><span v-if="item.isOff" class="wrn">switched off</span
+        ><template v-else-if="item.mine > 0"><i class="bar y" /> {{ item.mine }} yours</template
         ><span v-else class="muted">as shipped</span></span
       >
       <span class="fine found"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands'
-import { HighlightStyle, syntaxHighlighting } from '@codemirror/language'
+import { syntaxHighlighting } from '@codemirror/language'
 import { lintGutter, setDiagnostics } from '@codemirror/lint'
 import { EditorState, RangeSetBuilder, type Text, type Transaction } from '@codemirror/state'
 import {
@@ -13,9 +13,9 @@ import {
   type DecorationSet,
   type ViewUpdate,
 } from '@codemirror/view'
-import { tags } from '@lezer/highlight'
 import { formatOf } from '@pasticcio/core'
 import { highlighterOf } from '~/utils/highlighters'
+import { sourceLook } from '~/utils/source-look'
 import { SourcePlaces, editsOf } from '~/utils/source-places'
 
 /** The source of the same draft the sheet shows; lines that are mine carry the saffron bar. */
@@ -26,17 +26,6 @@ let editor: EditorView | null = null
 /** The draft's version that the editor shows: what the draft did by itself is told by a later one. */
 let shown = sheet.version
 const places = new SourcePlaces(sheet.text)
-
-const look = HighlightStyle.define([
-  {
-    tag: [tags.propertyName, tags.definition(tags.propertyName), tags.definition(tags.variableName)],
-    color: 'var(--crust)',
-    fontWeight: '600',
-  },
-  { tag: [tags.comment, tags.lineComment], color: 'var(--muted)', fontStyle: 'italic' },
-  { tag: [tags.number, tags.bool, tags.null, tags.keyword, tags.atom], color: 'var(--yours-edge)' },
-  { tag: [tags.string, tags.quote], color: 'var(--update)' },
-])
 
 /** Marks the lines of settings that are mine, as far as they are in view. */
 const mineLines = ViewPlugin.fromClass(
@@ -76,7 +65,7 @@ onMounted(() => {
         lintGutter(),
         keymap.of([...defaultKeymap, ...historyKeymap, indentWithTab]),
         format ? highlighterOf(format, sheet.text.length) : [],
-        syntaxHighlighting(look),
+        syntaxHighlighting(sourceLook),
         mineLines,
         EditorState.readOnly.of(!session.mayEdit || sheet.view?.record === true),
         // the draft keeps its own line ends; the editor must not change them
@@ -143,57 +132,3 @@ watch(() => sheet.findings, showFindings)
 <template>
   <div ref="host" class="source" :aria-label="`Source of ${sheet.view?.path}`" />
 </template>
-
-<style>
-.source {
-  height: 100%;
-  min-height: 0;
-}
-.source .cm-editor {
-  height: 100%;
-  background: var(--flour);
-  color: var(--crust);
-}
-.source .cm-editor.cm-focused {
-  outline: 0;
-}
-.source .cm-scroller {
-  font: 400 12px/20px var(--mono);
-  overflow: auto;
-}
-.source .cm-gutters {
-  background: var(--flour);
-  color: var(--muted);
-  border-right: 1px solid var(--hairline);
-  font-size: 11px;
-}
-.source .cm-activeLine,
-.source .cm-activeLineGutter {
-  background: var(--semolina);
-}
-.source .cm-mine {
-  box-shadow: inset 3px 0 0 var(--yours);
-}
-.source .cm-cursor {
-  border-left-color: var(--crust);
-}
-.source .cm-selectionBackground,
-.source .cm-focused .cm-selectionBackground {
-  background: var(--press) !important;
-}
-.source .cm-tooltip {
-  background: var(--flour);
-  border: 1px solid var(--crust);
-  color: var(--crust);
-  font: var(--t-small);
-  max-width: 420px;
-}
-.source .cm-lintRange-error {
-  background-image: none;
-  text-decoration: underline wavy var(--error) 1px;
-}
-.source .cm-lintRange-warning {
-  background-image: none;
-  text-decoration: underline wavy var(--warning) 1px;
-}
-</style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What is on the server, the pantry of packages, and what installing one would do. */
+/** What is on the server, the pantry of packages, and what came in just now. */
 const server = useServerStore()
 const pantry = usePantryStore()
 const dragging = ref(false)
@@ -38,18 +38,18 @@ async function drop(event: DragEvent): Promise<void> {
         <SiteOffers />
       </div>
     </section>
-    <aside class="margin" aria-label="What installing does">
+    <aside class="margin" aria-label="What came in">
       <div class="titleline side">
-        <h2>{{ pantry.chosen ? 'What will happen' : 'In the margin' }}</h2>
+        <h2>In the margin</h2>
       </div>
       <div class="body">
         <BaseProgress v-if="pantry.working" :label="pantry.working" />
         <p v-if="pantry.working" class="under">{{ pantry.working }}</p>
-        <p v-if="!pantry.chosen && !pantry.working" class="comment muted">
-          Choose a version in the pantry to see where its file would go, what it needs, and whether it fits the game, before anything is
+        <AddedNote v-if="pantry.added.length > 0" />
+        <p v-else-if="!pantry.working" class="comment muted">
+          Choose a version in the pantry to see where its files would go, what it needs, and whether it fits the game, before anything is
           done.
         </p>
-        <InstallNote v-if="pantry.chosen && pantry.plan" />
       </div>
     </aside>
   </div>
@@ -60,8 +60,5 @@ async function drop(event: DragEvent): Promise<void> {
   font: var(--t-fine);
   color: var(--muted);
   padding: 6px 0;
-}
-.problem {
-  margin-top: 8px;
 }
 </style>

@@ -1,0 +1,133 @@
+import { defineStore } from 'pinia'
+import type { ApplyRow, PlacingPlan, ShownStep } from '~/utils/types'
+
+const TYPED_MS = 200
+
+/** The plan of an installation: what goes where, what stands against it, and what came of carrying it out. */
+export const useInstallStore = defineStore('install', () => {
+  const server = useServerStore()
+  const session = useSessionStore()
+  const packages = ref<number[]>([])
+  const folders = ref<Record<string, string>>({})
+  const without = ref<string[]>([])
+  const overwrite = ref<string[]>([])
+  const place = ref<string | null>(null)
+  const switchOn = ref(false)
+  const plan = shallowRef<PlacingPlan | null>(null)
+  const problem = ref('')
+  const working = ref(false)
+  const done = shallowRef<ApplyRow | null>(null)
+  /** The last console line before it began. */
+  const since = ref(0)
+
+  const wanted = computed(() => ({
+    packages: packages.value,
+    folders: folders.value,
+    without: without.value,
+    overwrite: overwrite.value,
+    place: place.value,
+    switchOn: switchOn.value,
+  }))
+  /** The plugin that was asked for, or the first of them. */
+  const main = computed<ShownStep | null>(
+    () => plan.value?.steps.find(({ because }) => because === 'asked') ?? plan.value?.steps.at(-1) ?? null,
+  )
+  const blocked = computed(() => plan.value?.problems.some(({ severity }) => severity === 'error') ?? true)
+  const replaces = computed(() => plan.value?.steps.find(({ replaces: before }) => before !== null) ?? null)
+  const ready = computed(
+    () => plan.value !== null && plan.value.steps.length > 0 && !blocked.value && !replaces.value && !waitsForPlace.value,
+  )
+  const waitsForPlace = computed(() => plan.value?.places !== null && place.value === null)
+  /** What the console said of plugins since it began. */
+  const followed = computed(() =>
+    server.lines.filter(({ seq, level, event }) => seq > since.value && (level === 'error' || (event !== null && event.type !== 'state'))),
+  )
+
+  async function open(ids: readonly number[]): Promise<void> {
+    packages.value = [...ids]
+    folders.value = {}
+    without.value = []
+    overwrite.value = []
+    place.value = null
+    switchOn.value = false
+    plan.value = done.value = null
+    await load()
+  }
+
+  let asked = 0
+  async function load(): Promise<void> {
+    const turn = ++asked
+    try {
+      const answer = await callApi<PlacingPlan>(`${server.base}/installs/plan`, { body: wanted.value })
+      // of two that were asked for the later one counts
+      if (turn !== asked) return
+      plan.value = answer
+      problem.value = ''
+    } catch (error) {
+      if (turn === asked) problem.value = wordsOf(error)
+    }
+  }
+  const loadSoon = useDebounceFn(load, TYPED_MS)
+
+  function setFolder(plugin: string, folder: string): void {
+    folders.value = { ...folders.value, [plugin]: folder }
+    void loadSoon()
+  }
+  function setPlace(name: string): void {
+    place.value = name
+    void load()
+  }
+  function toggle(list: 'without' | 'overwrite', name: string): void {
+    const held = list === 'without' ? without : overwrite
+    held.value = held.value.includes(name) ? held.value.filter((item) => item !== name) : [...held.value, name]
+    void load()
+  }
+  function setSwitchOn(on: boolean): void {
+    switchOn.value = on
+    void load()
+  }
+
+  async function install(): Promise<void> {
+    if (!plan.value || !ready.value || working.value || !session.mayEdit) return
+    since.value = server.lines.at(-1)?.seq ?? 0
+    working.value = true
+    problem.value = ''
+    try {
+      done.value = await callApi<ApplyRow>(`${server.base}/installs`, { body: { ...wanted.value, planSha: plan.value.sha } })
+      server.complained = done.value.status === 'complained' ? done.value : null
+    } catch (error) {
+      problem.value = wordsOf(error)
+      // what it would do by now is shown, so that it can be looked at once more
+      if (error instanceof ApiProblem && error.code === 'plan-changed') await load().then(() => (problem.value = wordsOf(error)))
+    } finally {
+      working.value = false
+      await server.refresh()
+    }
+  }
+
+  return {
+    packages,
+    folders,
+    without,
+    overwrite,
+    place,
+    switchOn,
+    plan,
+    problem,
+    working,
+    done,
+    main,
+    blocked,
+    replaces,
+    ready,
+    waitsForPlace,
+    followed,
+    open,
+    load,
+    setFolder,
+    setPlace,
+    toggle,
+    setSwitchOn,
+    install,
+  }
+})
