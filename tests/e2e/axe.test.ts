@@ -26,9 +26,21 @@ const STATES: readonly State[] = [
     reads: 'At the plugin site',
     then: async (page) => {
       await press(page, 'Errands 1.0.3 install')
-      await reads(page, 'In this order')
+      await reads(page, 'Put in its place')
     },
   },
+  { name: 'one plugin', path: `${S}/plugins/Hampers`, reads: 'Switched on' },
+  {
+    name: 'one plugin, removing it',
+    path: `${S}/plugins/Purse`,
+    reads: 'Switched on',
+    then: async (page) => {
+      await press(page, 'Remove')
+      await reads(page, 'Files that go')
+    },
+  },
+  { name: 'families', path: '/families', reads: 'as it came' },
+  { name: 'a family', path: '/families/bundle', reads: 'Made known' },
   { name: 'storage', path: '/storage', reads: 'on the disk' },
   { name: 'sheet', path: HAMPERS, reads: 'Save every' },
   { name: 'sheet, an entry in focus', path: `${HAMPERS}?at=/hampers/kilnkeeper`, reads: 'Duplicate' },
@@ -162,7 +174,7 @@ describe('every page and state, as axe-core sees it', () => {
     page = browser.page
     await page.goto(app.link)
     await press(page, 'Errands 1.0.3 to the pantry')
-    await reads(page, 'Errands 1.0.3 to extras/Errands.pack')
+    await reads(page, 'In the pantry now')
   }, 240_000)
   afterAll(async () => {
     await browser?.close()

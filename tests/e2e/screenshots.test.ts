@@ -1,6 +1,7 @@
 import { cpSync, mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, it } from 'vitest'
 import { startApp, type RunningApp } from './app'
 import { fill, line, openBrowser, press, reads, type OpenBrowser } from './browser'
@@ -41,12 +42,36 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
       await reads(page, 'Save every')
     }
     await press(page, 'Errands 1.0.3 to the pantry')
-    await reads(page, 'In this order')
+    await reads(page, 'In the pantry now')
     await page.evaluate(() => document.querySelector('.scroll')?.scrollTo(0, 0))
     await page.mouse.move(600, 60)
     await shoot('plugins')
-    await press(page, 'Install and restart')
-    await reads(page, 'Errands 1.0.3 is loaded.')
+    await press(page, 'Plan installing it', 'link')
+    await press(page, 'Install and restart Ctrl Enter')
+    await reads(page, 'Errands is loaded.')
+    const picker = async (slug: string, file: string): Promise<void> => {
+      await page.goto(`${app.origin}/s/${slug}/plugins`)
+      await reads(page, 'Add to the pantry')
+      await ((await page.waitForSelector('input[type="file"]')) as ElementHandle<HTMLInputElement>).uploadFile(
+        join(app.folder, 'site', file),
+      )
+      await press(page, 'Plan installing it', 'link')
+    }
+    await picker('ferry-trials', 'lookouts-2.1.zip')
+    await reads(page, 'Only you can do these')
+    await page.mouse.move(600, 60)
+    await shoot('install')
+    await picker('night-market', 'wardens-desk-2.0.tide')
+    await press(page, 'Install and load Ctrl Enter')
+    await reads(page, 'is loaded.')
+    await press(page, 'About it', 'link')
+    await reads(page, 'Grant desk.open')
+    await shoot('plugin')
+    await page.goto(`${app.origin}/families/bundle`)
+    await reads(page, 'Made known')
+    await press(page, 'Look')
+    await reads(page, 'plugins found')
+    await shoot('family')
     await sheet()
     await set('/claiming/keep-for', '14')
     await set('/hampers/kilnkeeper/cooldown', 'soon')

@@ -54,9 +54,10 @@ describe('the tour of the guide', () => {
   it('1: install Errands from the plugin site', async () => {
     await go('plugins')
     await press(page, 'Errands 1.0.3 to the pantry')
-    await reads(page, 'Errands 1.0.3 to extras/Errands.pack')
-    await press(page, 'Install and restart')
-    await reads(page, 'Errands 1.0.3 is loaded.')
+    await press(page, 'Plan installing it', 'link')
+    await reads(page, 'extras/Errands.pack')
+    await press(page, 'Install and restart Ctrl Enter')
+    await reads(page, 'Errands is loaded.')
     expect(existsSync(extras('Errands/settings.yml'))).toBe(true)
     await asPlayer('errand', 'Errands')
   })

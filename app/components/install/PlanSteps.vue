@@ -41,7 +41,7 @@ const framework = computed(() => plan.value.framework.part as ShownPart | null)
       <button v-if="step.because === 'companion'" class="act" @click="install.toggle('without', step.name)">leave it out</button>
     </div>
     <p v-if="step.from === 'site'" class="line">It is fetched from the plugin site first, and checked; what it brings is known then.</p>
-    <PlanPart v-for="{ part, number } in parts" :key="number" :step="step" :part="part" :number="number" />
+    <PlanPart v-for="({ part, number }, i) in parts" :key="i" :step="step" :part="part" :number="number" />
   </section>
   <p v-for="name in install.without" :key="name" class="line">
     {{ name }} is left out. <button class="act" @click="install.toggle('without', name)">take it along</button>

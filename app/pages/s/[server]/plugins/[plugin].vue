@@ -69,7 +69,7 @@ function askToRemove(event: MouseEvent): void {
     target: event.currentTarget as HTMLElement,
     message: needed.length > 0 ? `${needed.join(', ')} will not run without it. Remove it?` : `Remove ${name.value}?`,
     rejectLabel: 'Keep it',
-    acceptLabel: 'Remove',
+    acceptLabel: 'Take it out',
     accept: () => void remove(),
   })
 }
