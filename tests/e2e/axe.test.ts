@@ -153,7 +153,7 @@ const STATES: readonly State[] = [
     },
   },
   { name: 'a server that is not there', path: '/s/no-such-row/plugins', reads: 'There is no server no-such-row' },
-  { name: 'servers', path: '/servers', reads: '1 connected' },
+  { name: 'servers', path: '/servers', reads: '3 connected' },
   { name: 'adding a server', path: '/servers/new', reads: 'The full path' },
   { name: 'people', path: '/people', reads: '3 with an account' },
   { name: 'account', path: '/account', reads: 'Signed in' },

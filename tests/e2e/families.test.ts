@@ -154,7 +154,7 @@ describe('servers of every family', () => {
     await page.keyboard.press('End')
     await page.keyboard.up('Control')
     await page.keyboard.type('\nstrange: 1')
-    await reads(page, 'unspecified')
+    await reads(page, 'strange is no part of a description')
     await page.keyboard.down('Control')
     await page.keyboard.press('z')
     await page.keyboard.up('Control')

@@ -117,8 +117,8 @@ export const ROUTES: readonly Route[] = [
     answers: [422],
     bad: [{ body: {} }, { body: { text: 'id: x' } }],
   },
-  { method: 'GET', path: '/api/families/nobody', role: 'viewer', answers: [404] },
-  { method: 'DELETE', path: '/api/families/nobody', role: 'owner', answers: [404] },
+  { method: 'GET', path: '/api/families/999', role: 'viewer', answers: [404] },
+  { method: 'DELETE', path: '/api/families/999', role: 'owner', answers: [404] },
   { method: 'DELETE', path: S, role: 'owner', answers: [200, 409] },
   { method: 'GET', path: `${S}/command`, role: 'owner', answers: [200] },
   {
@@ -205,6 +205,8 @@ export const ROUTES: readonly Route[] = [
   },
   { method: 'DELETE', path: `${S}/pantry/999`, role: 'editor', answers: [404] },
   { method: 'GET', path: `${S}/pantry/999/documents`, role: 'viewer', answers: [404] },
+  { method: 'GET', path: `${S}/places`, role: 'viewer', answers: [200] },
+  { method: 'POST', path: `${S}/places/upload`, role: 'editor', query: 'name=x', answers: [400, 409, 422], bad: [{ query: '' }] },
   { method: 'GET', path: `${S}/plugins/Nobody/removal`, role: 'viewer', answers: [404], bad: [{ query: 'settings=burn' }] },
   {
     method: 'POST',

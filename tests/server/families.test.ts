@@ -7,6 +7,7 @@ import { requireServer, type Server } from '../../server/services/context'
 import { startServer } from '../../server/services/control'
 import { overviewOf } from '../../server/services/overview'
 import { addPackages } from '../../server/services/pantry'
+import { addPlace, listPlaces, type AddedPlace } from '../../server/services/place-archives'
 import { install, planPlacing, type PlacingInput, type PlacingPlan } from '../../server/services/placing'
 import { planRemoval, removePlugin } from '../../server/services/removing'
 import { viewFile } from '../../server/services/settings'
@@ -318,6 +319,28 @@ describe('servers of bundles', () => {
       code: 'plan-changed',
     })
     expect(has('bundles/lookouts/bundle.lua')).toBe(false)
+  })
+
+  it('a place comes from an archive under the exact name a command then needs', async () => {
+    const into = async (name: string, members = ['low-bank/place.json', 'low-bank/tides/1.bin']): Promise<AddedPlace> => {
+      const file = join(world.folder, 'upload')
+      writeFileSync(file, zip(members.map((member) => ({ name: member, data: Buffer.from('{}') }))))
+      return addPlace(world.context, server, file, name, 'maren')
+    }
+    await startServer(world.context, server)
+    const { change, command } = await into('Low Bank')
+    expect([change.status, command]).toEqual(['verified', 'open Low Bank'])
+    expect(has('places/Low Bank/tides/1.bin')).toBe(true)
+    server.console.send(command!)
+    expect(await server.console.waitFor(({ text }) => text === 'Low Bank is open', 0, 3000)).not.toBeNull()
+    expect(await listPlaces(server)).toEqual({ places: ['Low Bank', 'estuary', 'mole'], folder: 'places' })
+    await expect(into('low bank')).rejects.toMatchObject({ code: 'name-taken' })
+    await expect(into('../out')).rejects.toMatchObject({ code: 'bad-input' })
+    await expect(into('odd', ['../out.bin'])).rejects.toMatchObject({ code: 'bad-package' })
+    await undoApply(world.context, server, change.id, 'maren')
+    expect(has('places/Low Bank/tides/1.bin')).toBe(false)
+    // whatever came of it, nothing of the upload is left
+    expect(existsSync(join(world.folder, 'upload'))).toBe(false)
   })
 
   it('a folder on the disk is recognised as what it is', async () => {

@@ -42,12 +42,20 @@ export function readFamily(text: string): Family {
   } catch (cause) {
     if (!(cause instanceof ValidationError)) throw cause
     const errors = cause.inner.length > 0 ? cause.inner : [cause]
-    const faults = errors.map(({ path, message }) => ({ line: index.position(offsetOf(document, path ?? '')).line, message }))
+    const faults = errors.map((error) => faultOf(document, index, error))
     throw new FamilyError(
       faults.sort((a, b) => a.line - b.line),
       { cause },
     )
   }
+}
+
+/** A fault where it stands: a key nobody knows at itself, and one that is missing at the section it is missing in. */
+function faultOf(document: Document, index: LineIndex, { path = '', message, type, params }: ValidationError): FamilyFault {
+  const [unknown] = type === 'noUnknown' ? String(params?.['unknown']).split(', ') : []
+  const at = unknown === undefined ? path : [path, unknown].filter(Boolean).join('.')
+  const words = unknown === undefined ? message : `${at} is no part of a description; look whether it is misspelt`
+  return { line: index.position(offsetOf(document, at)).line, message: words }
 }
 
 /** Where the setting a message is about stands, or the nearest around it that is there. */

@@ -65,7 +65,9 @@ export function planParts(input: PartsInput): PlanPart[] {
   return [
     { kind: 'package', path, from: content.root === '' ? null : content.root, of: null, actions, because: '', skipped: '' },
     ...registrations(input),
-    ...[...family.pieces, ...pieces].flatMap((piece) => partsOfPiece(input, piece)),
+    ...family.pieces.flatMap((piece) => partsOfPiece(input, piece)),
+    // what a package says replaces nothing by itself: whoever installs says so, or the family
+    ...pieces.flatMap((piece) => partsOfPiece(input, { ...piece, keep: true })),
   ]
 }
 
@@ -124,6 +126,10 @@ function partsOfPiece(input: PartsInput, piece: Piece): PlanPart[] {
   if (!isPlainPath(to.replace(/\/$/, ''))) throw new PackageError(`what it has for ${piece.to} would lie outside of the server’s folder`)
   if (piece.kind === 'copy') {
     const copies = copiesOf(family, piece, members, plugin, more)
+    const odd = copies.find(
+      ({ path }) => arrangementOf(family).isPackage(family, path) && path !== arrangementOf(family).mainPath(family, plugin),
+    )
+    if (odd) throw new PackageError(`${odd.member} in it would lie at ${odd.path}, where a package is`)
     return [{ ...about, path: to, actions: copies.map(({ member, path }) => copy(input, piece, member, path)), skipped: '' }]
   }
   return members.map((member) => {

@@ -167,7 +167,11 @@ export const familySchema = object({
   .noUnknown()
   .strict()
   .test('whole', '', function (family) {
-    const missing = whatIsMissing(family)
+    // a part that is not there at all is told by itself
+    const isWhole = [family?.plugins, family?.descriptor, family?.settings, family?.console].every(
+      (part) => typeof part === 'object' && part !== null,
+    )
+    const missing = isWhole ? whatIsMissing(family) : null
     return missing === null || this.createError({ path: missing.path, message: missing.message })
   })
 

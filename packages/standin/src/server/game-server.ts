@@ -1,4 +1,4 @@
-import { mkdirSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { coerce, satisfies } from 'semver'
 import type { Host } from '../behaviours/behaviour'
@@ -167,6 +167,9 @@ export class GameServer {
       case 'flush':
         this.flush(rest.join(' '))
         break
+      case 'open':
+        this.openPlace(rest.join(' '))
+        break
       case 'grant':
         this.grant(rest[0] ?? '', rest[1] ?? '')
         break
@@ -191,6 +194,13 @@ export class GameServer {
     if (!pack) return this.console.line('error', `load: there is no plugin ${name}`)
     if (this.plugins.get(name)?.running) return this.reload(name)
     this.load(pack)
+  }
+
+  /** Opens a place by its folder, of which capitals count on every disk. */
+  private openPlace(name: string): void {
+    const folder = join(this.folder, 'places')
+    const isThere = existsSync(folder) && readdirSync(folder).includes(name)
+    this.console.line(isThere ? 'info' : 'error', isThere ? `${name} is open` : `open: there is no place ${name}`)
   }
 
   private flush(name: string): void {

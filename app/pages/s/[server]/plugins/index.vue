@@ -36,6 +36,7 @@ async function drop(event: DragEvent): Promise<void> {
         <PantryList />
         <AddPackage :dragging="dragging" />
         <SiteOffers />
+        <PlacesList />
       </div>
     </section>
     <aside class="margin" aria-label="What came in">
