@@ -21,7 +21,7 @@ const lines = computed(() =>
       <li v-for="plugin in trial.plugins" :key="plugin.name">
         {{ plugin.name }} <code>{{ plugin.version }}</code>
         <span class="muted"
-          >{{ plugin.folder === plugin.name ? '' : `in ${plugin.folder}, ` }}{{ counted(plugin.settings, 'settings file')
+          >{{ plugin.folder === plugin.name ? ' ' : ` in ${plugin.folder}, ` }}{{ counted(plugin.settings, 'settings file')
           }}{{ plugin.records > 0 ? `, ${counted(plugin.records, 'record')}` : '' }}</span
         >
       </li>

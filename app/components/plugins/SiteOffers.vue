@@ -2,6 +2,9 @@
 /** What the plugin sites offer beyond the pantry. */
 const pantry = usePantryStore()
 const session = useSessionStore()
+const groups = computed(() =>
+  [...new Set(pantry.fresh.map(({ name }) => name))].map((name) => ({ name, offers: pantry.fresh.filter((offer) => offer.name === name) })),
+)
 </script>
 
 <template>
@@ -15,8 +18,10 @@ const session = useSessionStore()
       <span class="ct">{{ pantry.fresh.length }}</span>
     </div>
     <ul class="rows">
-      <PackRow v-for="offer in pantry.fresh" :key="offer.link" :name="offer.name" :summary="offer.summary">
+      <PackRow v-for="group in groups" :key="group.name" :name="group.name" :summary="group.offers.at(-1)!.summary">
         <VersionButton
+          v-for="offer in group.offers"
+          :key="offer.link"
           :plugin="offer.name"
           :version="offer.version"
           word="to the pantry"

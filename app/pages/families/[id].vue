@@ -39,7 +39,13 @@ const read = computed(() => {
     return { family: null, faults: error instanceof FamilyError ? error.faults : [{ line: 1, message: wordsOf(error) }] }
   }
 })
-const parts = computed(() => (read.value.family ? familyParts(read.value.family) : []))
+/** What it said when it last could be read, so that nothing goes away while somebody types. */
+const parts = shallowRef<ReturnType<typeof familyParts>>([])
+watch(
+  () => read.value.family,
+  (now) => now && (parts.value = familyParts(now)),
+  { immediate: true },
+)
 const isChanged = computed(() => text.value !== (family.value?.text ?? ''))
 const mayEdit = computed(() => session.isOwner)
 

@@ -167,11 +167,7 @@ export const familySchema = object({
   .noUnknown()
   .strict()
   .test('whole', '', function (family) {
-    // a part that is not there at all is told by itself
-    const isWhole = [family?.plugins, family?.descriptor, family?.settings, family?.console].every(
-      (part) => typeof part === 'object' && part !== null,
-    )
-    const missing = isWhole ? whatIsMissing(family) : null
+    const missing = whatIsMissing(family)
     return missing === null || this.createError({ path: missing.path, message: missing.message })
   })
 
@@ -181,7 +177,9 @@ export type Piece = InferType<typeof pieceSchema>
 
 /** What one part of a description asks of another. */
 function whatIsMissing(family: Family): { path: string; message: string } | null {
-  const { plugins, descriptor, settings, console } = family
+  const { plugins, descriptor, settings, console } = family ?? {}
+  // a part that is not there at all is told by itself
+  if ([plugins, descriptor, settings, console].some((part) => typeof part !== 'object' || part === null)) return null
   const kept = plugins.kept ?? 'packed'
   const lacks = (path: string, why: string): { path: string; message: string } => ({ path, message: `${path} is missing: ${why}` })
   if (kept !== 'unpacked' && plugins.ending === undefined) return lacks('plugins.ending', 'it tells packages from other files')

@@ -263,12 +263,29 @@ function freshEntry(document: Document, container: Container, key: string | null
   const alone = writer.standsAlone?.(container, key, value)
   return {
     lead: [],
-    body: writer.entryLines(document, container, key, value),
+    body: (alone ? null : onOneLine(document, container, key, value)) ?? writer.entryLines(document, container, key, value),
     trail: '',
     blankBefore: false,
     ...(alone !== undefined ? { standsAlone: alone } : {}),
   }
 }
+
+/** A section or list on one line, where all those beside it stand so; null where it is written over several. */
+function onOneLine(document: Document, container: Container, key: string | null, value: Value): string[] | null {
+  if (!(value instanceof Map || Array.isArray(value))) return null
+  const beside = container.entries.map((entry) => entry.value).filter(isContainer)
+  const isShort = (node: Container): boolean => node.flow && !/[\r\n]/.test(document.text.slice(node.from, node.to))
+  if (beside.length === 0 || !beside.every(isShort)) return null
+  const writer = writerOf(document.format)
+  const text = writer.inline(document, value)
+  if (text.length > LONGEST_LINE || /[\r\n]/.test(text)) return null
+  // written as with a number, in whose place it then stands
+  const [line, ...others] = writer.entryLines(document, container, key, new NumberText('0'))
+  return line?.endsWith('0') && others.length === 0 ? [line.slice(0, -1) + text] : null
+}
+
+/** In characters, without what stands before the value. */
+const LONGEST_LINE = 100
 
 /** Takes entries out of a section and puts others in, in the way of the format. */
 function changeEntries(

@@ -122,5 +122,6 @@ const tasks = computed(() => install.plan?.steps.flatMap((step) => step.tasks.ma
   border-top: 1px solid var(--hairline);
   max-height: 40%;
   overflow: auto;
+  padding: 6px 16px;
 }
 </style>
