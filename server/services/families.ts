@@ -112,7 +112,7 @@ export interface FamilyTrial {
 }
 
 const MOST_LINES = 400
-const MOST_UNREAD = 12
+const MOST_UNREAD = 40
 
 /** Tries a description against a server of ours, by its files and the last lines of its console. Nothing is kept. */
 export async function tryFamily(context: Context, text: string, slug: string): Promise<FamilyTrial> {

@@ -24,6 +24,7 @@ import { factoryKey } from '../db/repositories/factory'
 import type { ServerRow } from '../db/repositories/servers'
 import { PlaceError, type Place, type PlaceFile } from '../places'
 import type { Context } from './context'
+import { notFound } from './errors'
 import { SeenPackages, type Seen } from './seen-packages'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -116,9 +117,11 @@ export class Inventory {
     this.factory = null
   }
 
-  /** The plugin of this name, or whose folder is called so, as consoles may say. */
-  async named(said: string): Promise<Installed | null> {
-    return pluginSaid(await this.plugins(), said)
+  /** The plugin of this name. @throws ServiceError `not-found` */
+  async require(name: string): Promise<Installed> {
+    const found = (await this.plugins()).find((item) => item.name === name)
+    if (!found) throw notFound(`plugin ${name} on this server`)
+    return found
   }
 
   /** The factory copy of a file of an installed plugin; null where none is known. */

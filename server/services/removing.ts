@@ -4,7 +4,7 @@ import { hashOf } from '../db/repositories/blobs'
 import { applyChange } from './apply'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
-import { ServiceError, notFound } from './errors'
+import { ServiceError } from './errors'
 import type { Installed } from './inventory'
 import { hashesOf, membersOf } from './package-contents'
 import { requirePackage } from './pantry'
@@ -44,7 +44,7 @@ export async function planRemoval(context: Context, server: Server, name: string
 
 async function workOut(context: Context, server: Server, name: string, keeping: KeepSettings): Promise<WorkedOut> {
   const installed = await server.inventory.plugins()
-  const plugin = requirePlugin(installed, name)
+  const plugin = await server.inventory.require(name)
   const own = [...plugin.files, ...plugin.records].map(({ path }) => path)
   const placed = await context.applies.placementOf(server.row.id, name)
   const done = placed?.actions ?? (await assumedActions(context, server, plugin))
@@ -82,12 +82,6 @@ async function workOut(context: Context, server: Server, name: string, keeping: 
     neededBy: installed.filter(({ info }) => Object.hasOwn(info.requires, name)).map((item) => item.name),
     actions: all,
   }
-}
-
-function requirePlugin(installed: readonly Installed[], name: string): Installed {
-  const found = installed.find((item) => item.name === name)
-  if (!found) throw notFound(`plugin ${name} on this server`)
-  return found
 }
 
 /** What must have been done to place a plugin that came by other ways. */

@@ -13,7 +13,7 @@ export const canSwitch = ({ family }: Server): boolean => family.register.length
 
 /** Switches a plugin off or on: it stays where it is, and the server does or does not know of it. */
 export async function switchPlugin(context: Context, server: Server, name: string, on: boolean, account: string): Promise<ApplyRow> {
-  const plugin = await requireNamed(server, name)
+  const plugin = await server.inventory.require(name)
   if (!canSwitch(server))
     throw new ServiceError('not-allowed', 409, `Plugins of this family cannot be switched off. Remove ${name}, and keep its settings.`)
   if (plugin.isOff !== on) throw new ServiceError('nothing-to-do', 409, `${name} is switched ${on ? 'on' : 'off'} already.`)
@@ -34,19 +34,13 @@ async function moved(context: Context, server: Server, plugin: Installed, on: bo
   ]
 }
 
-async function requireNamed(server: Server, name: string): Promise<Installed> {
-  const found = (await server.inventory.plugins()).find((item) => item.name === name)
-  if (!found) throw notFound(`plugin ${name} on this server`)
-  return found
-}
-
 /** So deep below its folder files of a plugin are moved with it. */
 const DEEPEST = 8
 
 /** Gives the folder of an unpacked plugin another name: its files, and what it is known by to the server, go along. */
 export async function renameFolder(context: Context, server: Server, name: string, folder: string, account: string): Promise<ApplyRow> {
   const { family, place } = server
-  const plugin = await requireNamed(server, name)
+  const plugin = await server.inventory.require(name)
   if (arrangementOf(family).arrives !== 'folder')
     throw new ServiceError('not-allowed', 409, 'Plugins of this family have no folder that could be renamed.')
   const to = { ...plugin, folder, home: [...plugin.home.split('/').slice(0, -1), folder].join('/') }

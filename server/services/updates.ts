@@ -87,16 +87,10 @@ export function newestOf(pantry: readonly PackageRow[], name: string, than: stri
   )
 }
 
-function requireInstalled(all: readonly Installed[], name: string): Installed {
-  const found = all.find((item) => item.name === name)
-  if (!found) throw notFound(`plugin ${name} on this server`)
-  return found
-}
-
 /** Works out what an update makes of the settings, with the choices made so far. Nothing is written. */
 export async function planUpdate(context: Context, server: Server, plugin: string, packageId: number): Promise<UpdatePlan> {
   const all = await server.inventory.plugins()
-  const installed = requireInstalled(all, plugin)
+  const installed = await server.inventory.require(plugin)
   const row = await requirePackage(context, server, packageId)
   if (row.info.name !== plugin) throw notFound(`update of ${plugin} with this number`)
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { readFamily } from '@pasticcio/core'
 import MarkdownText from '../../app/components/base/MarkdownText.vue'
+import PlacesList from '../../app/components/plugins/PlacesList.vue'
 import FamilyPage from '../../app/pages/families/[id].vue'
 import FamiliesPage from '../../app/pages/families/index.vue'
 import PluginPage from '../../app/pages/s/[server]/plugins/[plugin].vue'
@@ -242,6 +243,33 @@ describe('one plugin', () => {
     answering({ 'GET /tasks': [] })
     show(PluginPage)
     expect(text()).toContain('Nobody is not on this server')
+  })
+})
+
+describe('places', () => {
+  it('come from an archive, and the command that opens one is filled in', async () => {
+    const { asked } = answering({
+      'GET /places': { places: ['mole'], folder: 'places' },
+      'POST /places/upload': { change: { id: 1 }, command: 'open Low Bank' },
+      'POST /console': { ok: true },
+    })
+    useServerStore().$patch({ state: { status: 'running', players: 1, ticks: 20 } as never })
+    show(PlacesList)
+    await until(() => expect(text()).toContain('mole'))
+    const picker = document.querySelector<HTMLInputElement>('input[type="file"]')!
+    Object.defineProperty(picker, 'files', { value: [new File(['x'], 'Low Bank.zip')] })
+    picker.dispatchEvent(new Event('change'))
+    await until(() => expect(text()).toContain('open Low Bank'))
+    button('Say it to the console').click()
+    await until(() => expect(asked.at(-1)).toEqual({ key: 'POST /console', body: { line: 'open Low Bank' } }))
+    await until(() => expect(button('said').disabled).toBe(true))
+  })
+
+  it('that are no folders have no list', async () => {
+    const { asked } = answering({ 'GET /places': { places: ['delta'], folder: null } })
+    show(PlacesList)
+    await until(() => expect(asked).toHaveLength(1))
+    expect(text()).not.toContain('delta')
   })
 })
 

@@ -143,6 +143,78 @@ describe('archives', () => {
   })
 })
 
+describe('downloads for servers of other families', () => {
+  const unpacker = new Unpacker(thread)
+  afterAll(() => unpacker.close())
+  const of = (id: string) => readFamily(readFileSync(`families/${id}.yml`, 'utf8'))
+  const [script, bundle] = [of('script'), of('bundle')]
+  const lua = (more = ''): Member => ({ name: 'x/bundle.lua', data: text(`return { name = "Eel", version = "1.0"${more} }`) })
+  const head = text('#: name: Eel\n#: version: 1.0\n')
+
+  it.each<[string, typeof bundle, () => Uint8Array, RegExp]>([
+    ['no description', bundle, () => zip([{ name: 'a.lua', data: text('x') }]), /holds no bundle.lua/],
+    ['a description that does not read', bundle, () => zip([{ name: 'bundle.lua', data: text('return {') }]), /bundle.lua line 1/],
+    ['a piece of no kind', bundle, () => zip([lua(', pieces = { { kind = "steal", from = "a", to = "b" } }')]), /bundle.lua line 1/],
+    ['a piece that leads out', bundle, () => zip([lua(', pieces = { { kind = "copy", from = "a", to = "../b" } }')]), /below the server/],
+    ['a link', bundle, () => zip([lua(), { name: 'x/a', data: text('y'), attributes: LINK }]), /is a link/],
+    [
+      'two of one name',
+      bundle,
+      () => zip([lua(), { name: 'x/A', data: text('y') }, { name: 'x/a', data: text('y') }]),
+      /both x\/A and x\/a/,
+    ],
+    ['a packed one for others', bundle, () => zip([described]), /package for archive servers \(Archive plugins\)/],
+    ['a bundle for scripts', script, () => zip([lua()]), /package for bundle servers/],
+    ['a script that says nothing', script, () => text('run()'), /first lines do not say/],
+    ['bytes that are no text', script, () => Buffer.from([0xff, 0xfe, 0x00]), /not UTF-8/],
+    [
+      'a broken script among others',
+      script,
+      () =>
+        zip([
+          { name: 'a.tide', data: head },
+          { name: 'b.tide', data: text('run()') },
+        ]),
+      /b.tide in it cannot be used/,
+    ],
+    ['a damaged one', bundle, () => zip([lua()]).subarray(0, 60), /damaged/],
+  ])('%s is refused, with the reason', async (_what, wanted, bytes, reason) => {
+    const others = [family, script, bundle].filter(({ id }) => id !== wanted.id)
+    await expect(unpacker.packages(bytes(), wanted, 'eel', others)).rejects.toMatchObject({
+      code: 'bad-package',
+      message: expect.stringMatching(reason) as unknown,
+    })
+  })
+
+  it('several are told apart, and only what is theirs is theirs', async () => {
+    const two = zip([
+      lua(),
+      { name: 'x/settings.lua', data: text('return { a = 1 }') },
+      { name: 'y/bundle.lua', data: text('return { name = "Reed", version = "2.0" }') },
+    ])
+    const found = await unpacker.packages(two, bundle, 'two.zip')
+    expect(found.map(({ root, info }) => [root, info.name, Object.keys(info.defaults)])).toEqual([
+      ['x/', 'Eel', ['settings.lua']],
+      ['y/', 'Reed', []],
+    ])
+    const inside = zip([
+      { name: 'in/Eel.pack', data: zip([described]) },
+      { name: 'readme', data: text('x') },
+    ])
+    const [packed] = await unpacker.packages(inside, family, 'in.zip')
+    expect([packed!.info.name, packed!.member, Buffer.from(packed!.bytes!).equals(zip([described]))]).toEqual(['Eel', 'in/Eel.pack', true])
+  })
+
+  it('files are listed, and given by name', async () => {
+    const bytes = zip([lua(), { name: 'x/a', data: text('four') }])
+    expect(await unpacker.listing(bytes, 'e')).toContainEqual({ name: 'x/a', size: 4 })
+    expect(Buffer.from((await unpacker.members(bytes, ['x/a'], 'e')).get('x/a')!).toString()).toBe('four')
+    await expect(unpacker.members(bytes, ['x/b'], 'e')).rejects.toMatchObject({
+      message: expect.stringContaining('holds no x/b') as unknown,
+    })
+  })
+})
+
 describe('packages on a server', () => {
   let world: World
   beforeAll(async () => void (world = await makeWorld()))

@@ -293,6 +293,63 @@ describe('servers of bundles', () => {
     expect(read('harbour.cfg')).toContain('berth regatta\n')
   })
 
+  it('files that are there stay, unless somebody says otherwise, and belong to whoever had them', async () => {
+    const [id] = await packages()
+    mkdirSync(join(home, 'keys'))
+    writeFileSync(join(home, 'keys/lookouts.key'), 'ours')
+    const wanted = { packages: [id!], switchOn: true }
+    const keyPart = async (input: PlacingInput) => (await plan(input)).steps.at(-1)!.parts.find(({ path }) => path === 'keys/')!
+    expect(await keyPart(wanted)).toMatchObject({ leftAsIs: ['keys/lookouts.key'], replaced: [], puts: 0 })
+    expect(await keyPart({ ...wanted, overwrite: ['keys/lookouts.key'] })).toMatchObject({
+      leftAsIs: [],
+      replaced: ['keys/lookouts.key'],
+      puts: 1,
+    })
+    await put(wanted)
+    expect(read('keys/lookouts.key')).toBe('ours')
+    // it was not put there with the plugin, and does not go with it
+    await remove('Lookouts', 'archive')
+    expect(read('keys/lookouts.key')).toBe('ours')
+    const row = await put({ ...wanted, overwrite: ['keys/lookouts.key'] })
+    expect(read('keys/lookouts.key')).toContain('Rosen Pike')
+    await undoApply(world.context, server, row.id, 'maren')
+    expect(read('keys/lookouts.key')).toBe('ours')
+  })
+
+  it('a bundle that came by other ways is taken out as what is known of it', async () => {
+    const unknown = join(home, 'bundles/own')
+    mkdirSync(unknown)
+    writeFileSync(join(unknown, 'bundle.lua'), 'return { name = "Own", version = "0.1" }')
+    writeFileSync(join(unknown, 'settings.lua'), 'return { a = 1 }')
+    writeFileSync(join(unknown, 'main.lua'), '-- ours')
+    writeFileSync(join(home, 'harbour.cfg'), `${read('harbour.cfg')}set bundles on\nberth own\n`)
+    server.inventory.forget()
+    const planned = await planRemoval(world.context, server, 'Own', 'keep')
+    expect(planned).toMatchObject({
+      removed: ['bundles/own/bundle.lua', 'bundles/own/main.lua'],
+      settings: ['bundles/own/settings.lua'],
+      changed: [],
+    })
+    await remove('Own', 'keep')
+    expect([read('harbour.cfg').includes('berth own'), has('bundles/own/main.lua'), has('bundles/own/settings.lua')]).toEqual([
+      false,
+      false,
+      true,
+    ])
+    await expect(planRemoval(world.context, server, 'Own', 'keep')).rejects.toMatchObject({ code: 'not-found' })
+  })
+
+  it('is not removed as it no longer is, nor where it is not', async () => {
+    const [id] = await packages()
+    await put({ packages: [id!], switchOn: true })
+    const { sha } = await planRemoval(world.context, server, 'Lookouts', 'keep')
+    writeFileSync(join(home, 'bundles/lookouts/main.lua'), '-- changed\n')
+    await expect(
+      removePlugin(world.context, server, { plugin: 'Lookouts', settings: 'keep', planSha: sha }, 'maren'),
+    ).rejects.toMatchObject({ code: 'plan-changed' })
+    expect(has('bundles/lookouts/bundle.lua')).toBe(true)
+  })
+
   it('a block goes into a file that others use, and out again', async () => {
     const before = read('profile/tides.ini')
     const [id] = await add('outwash-3.1.zip')

@@ -15,15 +15,15 @@ const wrong = computed(
 </script>
 
 <template>
-  <section class="part" :class="{ skipped: part.skipped !== '' }">
+  <section class="plan-part" :class="{ skipped: part.skipped !== '' }">
     <div class="grp">
-      <span class="no">{{ number }}</span>
+      <span class="plan-no">{{ number }}</span>
       <h3>{{ partTitle(part) }}</h3>
       <span v-if="isFolder" class="ct">{{ counted(part.actions.length, 'file') }}</span>
       <code v-else class="cut">{{ part.path }}</code>
       <span class="r cut">{{ partNote(part) }}</span>
     </div>
-    <div v-if="isFolder" class="line field">
+    <div v-if="isFolder" class="plan-line field">
       <label :for="`folder-${step.name}`" class="b">Into the folder</label>
       <span class="path"
         ><code>{{ above }}</code
@@ -38,11 +38,11 @@ const wrong = computed(
       <span v-if="wrong" class="err" role="alert"><FindingMark kind="error" /> {{ wrong }}</span>
       <span v-else class="muted"><FindingMark kind="done" /> free; what it is known by follows this name</span>
     </div>
-    <p v-for="path in part.leftAsIs.filter((item) => !item.includes('#'))" :key="path" class="line">
+    <p v-for="path in part.leftAsIs.filter((item) => !item.includes('#'))" :key="path" class="plan-line">
       <code class="cut">{{ path }}</code><span class="muted">is there already and stays</span>
       <button v-if="part.kind === 'copy'" class="act" @click="install.toggle('overwrite', path)">replace it</button>
     </p>
-    <p v-for="path in part.replaced" :key="path" class="line">
+    <p v-for="path in part.replaced" :key="path" class="plan-line">
       <FindingMark kind="decision" /><code class="cut">{{ path }}</code
       ><span class="muted">is there and will be replaced; what it holds is kept in History</span>
       <button v-if="install.overwrite.includes(path)" class="act" @click="install.toggle('overwrite', path)">leave it</button>
@@ -52,23 +52,6 @@ const wrong = computed(
 </template>
 
 <style scoped>
-h3 {
-  font: var(--t-section);
-}
-.no {
-  width: 14px;
-  font: var(--t-section);
-  font-weight: 400;
-  color: var(--muted);
-}
-.line {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  min-height: var(--line);
-  padding: 2px 12px 2px 40px;
-  font: var(--t-small);
-}
 .field {
   background: var(--semolina);
   display: grid;

@@ -26,9 +26,9 @@ const framework = computed(() => plan.value.framework.part as ShownPart | null)
 </script>
 
 <template>
-  <section v-if="framework" class="part">
+  <section v-if="framework" class="plan-part">
     <div class="grp">
-      <span class="no">1</span>
+      <span class="plan-no">1</span>
       <h3>Switch on what loads plugins</h3>
       <code>{{ framework.path }}</code>
     </div>
@@ -40,13 +40,15 @@ const framework = computed(() => plan.value.framework.part as ShownPart | null)
       <span class="r">{{ because(step) }}</span>
       <button v-if="step.because === 'companion'" class="act" @click="install.toggle('without', step.name)">leave it out</button>
     </div>
-    <p v-if="step.from === 'site'" class="line">It is fetched from the plugin site first, and checked; what it brings is known then.</p>
+    <p v-if="step.from === 'site'" class="plan-line">
+      It is fetched from the plugin site first, and checked; what it brings is known then.
+    </p>
     <PlanPart v-for="({ part, number }, i) in parts" :key="i" :step="step" :part="part" :number="number" />
   </section>
-  <p v-for="name in install.without" :key="name" class="line">
+  <p v-for="name in install.without" :key="name" class="plan-line">
     {{ name }} is left out. <button class="act" @click="install.toggle('without', name)">take it along</button>
   </p>
-  <div v-if="plan.places" class="line field">
+  <div v-if="plan.places" class="plan-line field">
     <label for="place" class="b">Into the place</label>
     <Select
       input-id="place"
@@ -57,31 +59,15 @@ const framework = computed(() => plan.value.framework.part as ShownPart | null)
     />
   </div>
   <div class="grp">
-    <span class="no">{{ last }}</span>
+    <span class="plan-no">{{ last }}</span>
     <h3>{{ counting }}</h3>
     <span class="r">up to 10 s, then it counts as silent; going back takes out all of it</span>
   </div>
 </template>
 
 <style scoped>
-h3 {
-  font: var(--t-section);
-}
-.no {
-  width: 14px;
-  font: var(--t-section);
-  font-weight: 400;
-  color: var(--muted);
-}
 .plugin {
   background: var(--semolina);
   height: 32px;
-}
-.line {
-  padding: 4px 12px 4px 40px;
-  font: var(--t-small);
-  display: flex;
-  gap: 12px;
-  align-items: center;
 }
 </style>
