@@ -1,4 +1,16 @@
-import { arrangementOf, formatPointer, inverseOf, isTextAction, registrationsOf, type FileAction, type PlanPart } from '@pasticcio/core'
+import {
+  arrangementOf,
+  formatOrText,
+  formatPointer,
+  getNode,
+  inverseOf,
+  isTextAction,
+  parse,
+  readingFor,
+  registrationsOf,
+  type FileAction,
+  type PlanPart,
+} from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import { applyChange } from './apply'
@@ -9,6 +21,8 @@ import type { Installed } from './inventory'
 import { hashesOf, membersOf } from './package-contents'
 import { requirePackage } from './pantry'
 import { previewOf, type TextPreview } from './previews'
+import { SIZES } from './sizes'
+import { decode } from './text'
 
 /** What becomes of a plugin's settings and records: they stay where they are, or go and are kept in History. */
 export type KeepSettings = 'keep' | 'archive'
@@ -46,8 +60,7 @@ async function workOut(context: Context, server: Server, name: string, keeping: 
   const installed = await server.inventory.plugins()
   const plugin = await server.inventory.require(name)
   const own = [...plugin.files, ...plugin.records].map(({ path }) => path)
-  const placed = await context.applies.placementOf(server.row.id, name)
-  const done = placed?.actions ?? (await assumedActions(context, server, plugin))
+  const done = await placedBy(context, server, plugin)
   const shas = await shasOf(context, done)
   const removed: string[] = []
   const changed: string[] = []
@@ -82,6 +95,16 @@ async function workOut(context: Context, server: Server, name: string, keeping: 
     neededBy: installed.filter(({ info }) => Object.hasOwn(info.requires, name)).map((item) => item.name),
     actions: all,
   }
+}
+
+/** What was done to place a plugin, wherever its package lies by now. */
+export async function placedBy(context: Context, server: Server, plugin: Installed): Promise<readonly FileAction[]> {
+  const placed = await context.applies.placementOf(server.row.id, plugin.name)
+  if (!placed) return assumedActions(context, server, plugin)
+  if (arrangementOf(server.family).arrives === 'folder') return placed.actions
+  // one that was switched off lies somewhere else than where it was put
+  const others = placed.actions.filter((action) => action.kind !== 'put' || !('sha' in action.content))
+  return [...(await assumedActions(context, server, plugin)), ...others]
 }
 
 /** What must have been done to place a plugin that came by other ways. */
@@ -139,12 +162,17 @@ function textInverses(server: Server, plugin: Installed, done: readonly FileActi
   ]
 }
 
-/** Entries that are there still, with another value than the plugin gave them. */
-async function stillThere(server: Server, actions: readonly FileAction[], texts: readonly TextPreview[]): Promise<string[]> {
+/** Entries that are there still, since they have another value by now than the plugin gave them. */
+async function stillThere({ family, place }: Server, actions: readonly FileAction[], texts: readonly TextPreview[]): Promise<string[]> {
   const left: string[] = []
-  for (const action of actions)
-    if (action.kind === 'entry' && texts.every(({ path }) => path !== action.path) && (await server.place.stat(action.path)))
+  for (const action of actions) {
+    if (action.kind !== 'entry') continue
+    const preview = texts.find(({ path }) => path === action.path)
+    const bytes = preview ? null : await place.read(action.path, SIZES.settings)
+    const text = preview ? preview.after : bytes && decode(action.path, bytes)
+    if (text && getNode(parse(text, formatOrText(action.path), readingFor(action.path, family)), action.at))
       left.push(`${action.path} ${formatPointer(action.at)}`)
+  }
   return left
 }
 

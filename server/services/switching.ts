@@ -1,11 +1,11 @@
-import { arrangementOf, fillIn, registrationsOf, wordsFor, type FileAction } from '@pasticcio/core'
+import { arrangementOf, fillIn, nameOf, pathOf, registrationsOf, wordsFor, type FileAction } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import { applyChange } from './apply'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import type { Installed } from './inventory'
-import { isUp } from './removing'
+import { isUp, placedBy } from './removing'
 import { SIZES } from './sizes'
 
 /** Whether plugins of a server can be switched off without being removed. */
@@ -45,19 +45,32 @@ export async function renameFolder(context: Context, server: Server, name: strin
     throw new ServiceError('not-allowed', 409, 'Plugins of this family have no folder that could be renamed.')
   const to = { ...plugin, folder, home: [...plugin.home.split('/').slice(0, -1), folder].join('/') }
   await refuseFolder(server, plugin, to)
+  const inside = (await place.list(plugin.home, DEEPEST)).map(({ path }) => [path, to.home + path.slice(plugin.home.length)] as const)
+  // what lies elsewhere and is named after the folder goes along
+  const outside = [...plugin.files, ...plugin.records]
+    .filter(({ path }) => !path.startsWith(plugin.home + '/'))
+    .map(({ path }) => [path, pathOf(family, to, nameOf(family, plugin, path))] as const)
+  const moves = new Map([...inside, ...outside].filter(([from, target]) => from !== target))
   const actions: FileAction[] = []
-  for (const { path } of await place.list(plugin.home, DEEPEST)) {
+  for (const [path, target] of moves) {
     const bytes = await place.read(path, SIZES.package)
     if (!bytes) continue
-    actions.push({ kind: 'put', path: to.home + path.slice(plugin.home.length), content: { sha: await context.blobs.put(bytes) } })
+    actions.push({ kind: 'put', path: target, content: { sha: await context.blobs.put(bytes) } })
     actions.push({ kind: 'remove', path, ifSha: hashOf(bytes) })
   }
   const known = plugin.isOff ? [] : [...registrationsOf(family, to, true), ...registrationsOf(family, plugin, false)]
-  const title = `Rename ${plugin.home} to ${folder}`
+  const placed = (await placedBy(context, server, plugin)).map((action) => ({ ...action, path: moves.get(action.path) ?? action.path }))
   return applyChange(
     context,
     server,
-    { kind: 'switch', title, actions: [...actions, ...known], plugins: [name], restart: isUp(server) },
+    {
+      kind: 'switch',
+      title: `Rename ${plugin.home} to ${folder}`,
+      actions: [...actions, ...known],
+      plugins: [name],
+      restart: isUp(server),
+      placements: [{ plugin: name, version: plugin.version, isOut: false, actions: placed }],
+    },
     account,
   )
 }

@@ -8,10 +8,11 @@ import {
   type Choice,
   type Decision,
   type Family,
+  type FileAction,
   type PluginFile,
 } from '@pasticcio/core'
 import { lazy, mixed, object, string, type Schema } from 'yup'
-import type { ApplyRow } from '../db/repositories/applies'
+import type { ApplyRow, Placement } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
 import { applyChange, type PlannedAction } from './apply'
@@ -21,7 +22,7 @@ import { ServiceError, notFound } from './errors'
 import type { Installed } from './inventory'
 import { hashesOf, membersOf } from './package-contents'
 import { requirePackage } from './pantry'
-import { placementOf, planPlacing, type PlacingPlan } from './placing'
+import { placementOf, planPlacing, type PlacingPlan, type ShownStep } from './placing'
 import { SIZES } from './sizes'
 import { decode } from './text'
 import { inRange, isNewer } from './versions'
@@ -132,6 +133,15 @@ function olderRequirements(plan: PlacingPlan, plugin: string): string[] {
       (step) =>
         `${step.requiredBy} needs ${step.name} ${step.version}, and this server has ${step.replaces!.version}. It is in the pantry: update ${step.name} first.`,
     )
+}
+
+/** What is kept of placing a new version: what it did, and what the old one had brought and is there still. */
+async function placementOver(context: Context, server: Server, step: ShownStep): Promise<Placement> {
+  const placed = placementOf(step)
+  const before = (await context.applies.placementOf(server.row.id, step.name))?.actions ?? []
+  const target = (action: FileAction): string => JSON.stringify(action.kind === 'put' ? action.path : { ...action, keep: undefined })
+  const known = new Set(placed.actions.map(target))
+  return { ...placed, actions: [...placed.actions, ...before.filter((action) => !known.has(target(action)))] }
 }
 
 /** What an unpacked plugin has in its folder that its new version has not, or that somebody changed. */
@@ -291,7 +301,14 @@ export async function applyUpdate(
   return applyChange(
     context,
     server,
-    { kind: 'update', title, actions, plugins: [...along, plugin], restart: true, placements: steps.map(placementOf) },
+    {
+      kind: 'update',
+      title,
+      actions,
+      plugins: [...along, plugin],
+      restart: true,
+      placements: await Promise.all(steps.map((step) => placementOver(context, server, step))),
+    },
     account,
   )
 }

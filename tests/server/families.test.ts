@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { parse as parseIni } from 'ini'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { ApplyRow } from '../../server/db/repositories/applies'
@@ -130,6 +131,8 @@ describe('servers of scripts', () => {
     ])
     expect((await overviewOf(world.context, server)).plugins).toMatchObject([{ name: 'Noticeboard', isOff: true }])
     expect(await asked('as isolde board')).toContain('no command')
+    // one that is switched off is removed from where it lies
+    expect((await planRemoval(world.context, server, 'Noticeboard', 'keep')).removed).toEqual(['scripts/off/Noticeboard.tide'])
     await switchPlugin(world.context, server, 'Noticeboard', true, 'maren')
     expect(await asked('as isolde board')).toContain('The night market')
     await expect(switchPlugin(world.context, server, 'Noticeboard', true, 'maren')).rejects.toMatchObject({ code: 'nothing-to-do' })
@@ -230,7 +233,7 @@ describe('servers of bundles', () => {
     writeFileSync(join(home, 'bundles/lookouts/main.lua'), '-- mended here\n')
     expect((await planRemoval(world.context, server, 'Ferrybook', 'keep')).neededBy).toEqual(['Regatta'])
     const planned = await planRemoval(world.context, server, 'Lookouts', 'keep')
-    expect(planned.changed).toEqual(['bundles/lookouts/main.lua'])
+    expect(planned).toMatchObject({ changed: ['bundles/lookouts/main.lua'], left: ['bundles/ferrybook/items.lua /lookout_mast'] })
     expect(planned.removed).toContain('keys/lookouts.key')
     expect((await remove('Lookouts', 'keep')).status).toBe('verified')
     expect(read('harbour.cfg')).not.toContain('berth lookouts')
@@ -264,6 +267,20 @@ describe('servers of bundles', () => {
     expect(read('harbour.cfg').match(/berth regatta/g)).toHaveLength(1)
   })
 
+  it('what an earlier version brought is taken out with a later one', async () => {
+    await put({ packages: await packages(), switchOn: true })
+    const source = unzipSync(readFileSync(join(world.folder, 'site/lookouts-2.1.zip')))
+    const lua = strFromU8(source['lookouts-2.1-final/bundle.lua']!).replace('"2.1.0"', '"2.2.0"')
+    const newer = zipSync({ ...source, 'lookouts-2.1-final/bundle.lua': strToU8(lua) })
+    const [row] = await addPackages(world.context, server, newer, 'lookouts.zip', 'test', 'maren')
+    const { result } = await updateOf(world.context, server, 'Lookouts', row!.id)
+    expect(result.status).toBe('verified')
+    await remove('Lookouts', 'archive')
+    expect(['bundles/lookouts/bundle.lua', 'keys/lookouts.key', 'bundles/ferrybook/pictures/lookout_mast.png'].filter(has)).toEqual([])
+    expect(read('bundles/ferrybook/items.lua')).not.toContain('lookout_mast')
+    expect(read('harbour.cfg')).not.toContain('lookouts')
+  })
+
   it('the folder is renamed with everything it is known by', async () => {
     await put({ packages: await packages(), switchOn: true })
     await change('bundles/regatta/settings.lua', 'laps = 3', 'laps = 4')
@@ -274,6 +291,12 @@ describe('servers of bundles', () => {
     expect(has('bundles/regatta/bundle.lua')).toBe(false)
     const view = await viewFile(world.context, server, 'bundles/boat_race/settings.lua')
     expect(view.factory).toContain('laps = 3')
+    // what it is made of is known still, wherever it lies
+    await renameFolder(world.context, server, 'Lookouts', 'glasses', 'maren')
+    expect([has('profile/lookouts.json'), has('profile/glasses.json')]).toEqual([false, true])
+    await remove('Lookouts', 'archive')
+    expect(['bundles/glasses/bundle.lua', 'bundles/glasses/main.lua', 'profile/glasses.json', 'keys/lookouts.key'].filter(has)).toEqual([])
+    expect(read('bundles/ferrybook/items.lua')).not.toContain('lookout_glass')
     for (const folder of ['Boat Race', '../out', 'ferrybook'])
       await expect(renameFolder(world.context, server, 'Regatta', folder, 'maren')).rejects.toMatchObject({
         status: expect.any(Number) as number,
