@@ -1,4 +1,4 @@
-import { arrangementOf, fillIn, nameOf, pathOf, registrationsOf, wordsFor, type FileAction } from '@pasticcio/core'
+import { arrangementOf, fillIn, folderPattern, nameOf, pathOf, registrationsOf, wordsFor, type FileAction } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import { applyChange } from './apply'
@@ -76,7 +76,7 @@ export async function renameFolder(context: Context, server: Server, name: strin
 }
 
 async function refuseFolder({ family, place, inventory }: Server, plugin: Installed, to: Installed): Promise<void> {
-  const pattern = family.plugins['folder-name'] ?? '^[A-Za-z0-9][A-Za-z0-9_.-]*$'
+  const pattern = folderPattern(family)
   if (!new RegExp(pattern).test(to.folder) || /[/\\]|^\.\.?$/.test(to.folder))
     throw new ServiceError('bad-input', 400, `“${to.folder}” cannot be the name of a folder here: it must fit ${pattern}.`)
   const other = (await inventory.plugins()).find(({ name, home }) => name !== plugin.name && home.toLowerCase() === to.home.toLowerCase())

@@ -70,6 +70,7 @@ export {
 } from './families/package-info'
 export { isLeftOver, looksLike, packagesIn, type PackageSpot } from './families/find-packages'
 export { isTextAction, resolveAction, type Content, type FileAction, type TextAction } from './families/actions'
+export { folderPattern } from './families/arrangements/unpacked'
 export { arrangementOf, type Arrangement, type FoundPlugin } from './families/arrangements'
 export { LIKELY, recogniseFamilies, type FamilyEvidence } from './families/recognise'
 export { dataFolder, nameOf, pathOf, patternsFor, placedByName, wordsFor, type Placed } from './families/folders'

@@ -8,6 +8,7 @@ import { NumberText, toJson, valueOf, type Value } from '../tree/values'
 import { arrangementOf } from './arrangements'
 import type { Family, Piece } from './family'
 import { nameOf, pathOf, patternsFor, placedByName } from './folders'
+import { isPlainPath } from './paths'
 import { copiesOf, matchesPiece } from './pieces'
 import { pieceSchema } from './schema'
 
@@ -208,10 +209,6 @@ function mayBeSettings(name: string, family: Family): boolean {
 
 /** Two names that are one where capitals, or ways to write a letter, make no difference. */
 export const nameOnDisk = (name: string): string => name.normalize('NFC').toLowerCase()
-
-/** Whether a path leads nowhere else than below where it begins. */
-export const isPlainPath = (path: string): boolean =>
-  path.split('/').every((part) => part !== '' && part !== '.' && part !== '..') && !/[\\\x00-\x1f]|^[A-Za-z]:/.test(path)
 
 /** @throws PackageError for a file that would not lie in its plugin's folder, or where a package lies */
 function requireHarmless(path: string, target: string, family: Family): void {

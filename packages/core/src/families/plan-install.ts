@@ -1,7 +1,8 @@
 import { arrangementOf } from './arrangements'
 import type { Family } from './family'
 import type { Placed } from './folders'
-import { isPlainPath, nameOnDisk, type PackageAbout } from './package-info'
+import { nameOnDisk, type PackageAbout } from './package-info'
+import { isPlainPath } from './paths'
 
 /** A package that can be had. */
 export interface Offer<Id> {

@@ -5,7 +5,8 @@ import type { EntryAction, FileAction, ItemAction, TextAction } from './actions'
 import { arrangementOf } from './arrangements'
 import { fillIn, type Family, type Piece, type Registration } from './family'
 import { wordsFor, type Placed } from './folders'
-import { PackageError, isPlainPath } from './package-info'
+import { PackageError } from './package-info'
+import { isPlainPath } from './paths'
 import { copiesOf, matchesPiece } from './pieces'
 
 /** What is in a package that is to be placed. */

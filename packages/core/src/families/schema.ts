@@ -1,4 +1,5 @@
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup'
+import { isPlainPath } from './paths'
 
 /** The ways packages are kept; each is a module of arrangements/. */
 export const KEPT = ['packed', 'single-file', 'unpacked'] as const
@@ -23,14 +24,9 @@ const template = string().test('words', '', function (value) {
   return unknown === undefined || this.createError({ message })
 })
 /** A path below the server's folder: no way out of it, and no backslashes. */
-const place = template.test('place', '${path} must be a path below the server’s folder, with slashes', (value) => isPlain(value ?? 'x'))
-const isPlain = (path: string): boolean =>
-  !/[\\\x00-\x1f]|^[A-Za-z]:/.test(path) &&
-  path
-    .replace(/\/$/, '')
-    .split('/')
-    .every((part) => part !== '' && part !== '.' && part !== '..')
-
+const place = template.test('place', '${path} must be a path below the server’s folder, with slashes', (value) =>
+  isPlainPath((value ?? 'x').replace(/\/$/, '')),
+)
 /** A setting of a file. */
 const setting = { file: place.required(), at: pointer.required() }
 

@@ -16,9 +16,12 @@ function found(family: Family, path: string, listing: ReadonlySet<string>): Foun
   return { path, unpacked: { folder: parts.at(-1)!, home }, isOff: false }
 }
 
+/** What a folder may be called, as a regular expression. */
+export const folderPattern = (family: Family): string => family.plugins['folder-name'] ?? '^[A-Za-z0-9][A-Za-z0-9_.-]*$'
+
 /** A folder name made of a plugin's: what its family lets a folder be called. */
 function folderName(family: Family, name: string): string {
-  const isAllowed = new RegExp(family.plugins['folder-name'] ?? '^[A-Za-z0-9][A-Za-z0-9_.-]*$')
+  const isAllowed = new RegExp(folderPattern(family))
   if (isAllowed.test(name)) return name
   const plain = name
     .normalize('NFKD')
