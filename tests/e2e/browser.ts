@@ -42,10 +42,9 @@ export async function openBrowser(width = 1280, height = 800): Promise<OpenBrows
   }
 }
 
-/** Waits until an element of this role and name is there, and presses it. */
+/** Waits until an element of this role and name is there, stands still and can be pressed, and presses it. */
 export async function press(page: Page, name: string, role = 'button'): Promise<void> {
-  const element = await page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, { timeout: 15_000 })
-  await element!.click()
+  await page.locator(`::-p-aria([name="${name}"][role="${role}"])`).setTimeout(15_000).click()
 }
 
 /** Waits until a text is to be read on the page. */
