@@ -16,6 +16,10 @@ export const useInstallStore = defineStore('install', () => {
   const plan = shallowRef<PlacingPlan | null>(null)
   const problem = ref('')
   const working = ref(false)
+  /** What is fetched from a plugin site right now; empty for nothing. */
+  const fetching = ref('')
+  /** Links that were asked for: one that fails is not asked for again and again. */
+  const tried = new Set<string>()
   const done = shallowRef<ApplyRow | null>(null)
   /** The last console line before it began. */
   const since = ref(0)
@@ -35,8 +39,9 @@ export const useInstallStore = defineStore('install', () => {
   const blocked = computed(() => plan.value?.problems.some(({ severity }) => severity === 'error') ?? true)
   const replaces = computed(() => plan.value?.steps.find(({ replaces: before }) => before !== null) ?? null)
   const ready = computed(
-    () => plan.value !== null && plan.value.steps.length > 0 && !blocked.value && !replaces.value && !waitsForPlace.value,
+    () => plan.value !== null && plan.value.steps.length > 0 && !blocked.value && !replaces.value && !waitsForPlace.value && !onSite.value,
   )
+  const onSite = computed(() => plan.value?.steps.some(({ id }) => typeof id === 'string') ?? false)
   const waitsForPlace = computed(() => plan.value?.places !== null && place.value === null)
   /** What the console said of plugins since it began. */
   const followed = computed(() =>
@@ -51,6 +56,7 @@ export const useInstallStore = defineStore('install', () => {
     place.value = null
     switchOn.value = false
     plan.value = done.value = null
+    tried.clear()
     await load()
   }
 
@@ -63,9 +69,27 @@ export const useInstallStore = defineStore('install', () => {
       if (turn !== asked) return
       plan.value = answer
       problem.value = ''
+      await fetchNeeded(turn)
     } catch (error) {
       if (turn === asked) problem.value = wordsOf(error)
     }
+  }
+  /** What a plugin site has of it is fetched, so that its files are in the plan, too. */
+  async function fetchNeeded(turn: number): Promise<void> {
+    const step = plan.value?.steps.find(({ id }) => typeof id === 'string' && !tried.has(id))
+    if (!step || !session.mayEdit) return
+    tried.add(step.id as string)
+    fetching.value = `${step.name} ${shortVersion(step.version)}`
+    try {
+      await callApi(`${server.base}/pantry/link`, { body: { link: step.id } })
+    } finally {
+      fetching.value = ''
+    }
+    if (turn === asked) await load()
+  }
+  async function fetchAgain(): Promise<void> {
+    tried.clear()
+    await load()
   }
   const loadSoon = useDebounceFn(load, TYPED_MS)
 
@@ -115,6 +139,7 @@ export const useInstallStore = defineStore('install', () => {
     plan,
     problem,
     working,
+    fetching,
     done,
     main,
     blocked,
@@ -124,6 +149,7 @@ export const useInstallStore = defineStore('install', () => {
     followed,
     open,
     load,
+    fetchAgain,
     setFolder,
     setPlace,
     toggle,

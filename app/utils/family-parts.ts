@@ -30,6 +30,7 @@ const SAYS = [
   'companions',
   'nodes',
   'commands',
+  'placeholders',
   'changes',
   'tasks',
   'pieces',
@@ -51,6 +52,16 @@ export function familyParts(family: Family): FamilyPart[] {
       why: 'Where the server says which version of the game it runs.',
       says: `${family['game-version'].file} at ${family['game-version'].at}`,
     },
+    ...(family.profile
+      ? [
+          {
+            key: 'profile',
+            title: 'Its own folder',
+            why: 'A folder that only the start command or a script names; {profile} stands for it.',
+            says: `what ${family.profile.says} finds in the command or in ${list(family.profile.scripts)}, else ${family.profile.folder}/`,
+          },
+        ]
+      : []),
     {
       key: 'framework',
       title: 'Switched on',

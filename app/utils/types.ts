@@ -30,6 +30,7 @@ export interface PackageDocuments {
   readonly changes: string
   readonly nodes: Readonly<Record<string, string>>
   readonly commands: Readonly<Record<string, string>>
+  readonly placeholders: Readonly<Record<string, string>>
 }
 
 export interface PantryPackage {

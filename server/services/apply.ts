@@ -103,7 +103,7 @@ class Applying {
 
   private async resolve(): Promise<Write[]> {
     const writes = await resolveWrites(this.context, this.server, this.change.actions)
-    if (this.change.kind !== 'undo') refuseBroken(this.server, writes)
+    if (this.change.kind !== 'undo') refuseBroken(this.server, writes, this.change.kind === 'settings')
     return writes
   }
 
@@ -202,11 +202,11 @@ class Applying {
 const exceptFor = (paths: readonly string[]): string =>
   paths.length === 0 ? '' : `, but ${paths.join(', ')}, which others wrote meanwhile and which is left as they wrote it`
 
-/** A settings file that does not read is never written. */
-function refuseBroken(server: Server, writes: readonly Write[]): void {
+/** A settings file that does not read is never written. @param areSettings whether all of them are */
+function refuseBroken(server: Server, writes: readonly Write[], areSettings: boolean): void {
   for (const { path, bytes } of writes) {
     const file =
-      bytes && isSettings(server, path)
+      bytes && (areSettings || isSettings(server, path))
         ? workspaceFile({ path, plugin: null, text: decode(path, bytes), factory: null, reading: readingFor(path, server.family) })
         : null
     const blocking = file && checkWorkspace(workspaceOf([file], server.family)).find(blocksWriting)

@@ -22,6 +22,7 @@ import { notFound } from './errors'
 import { Inventory } from './inventory'
 import { PackageListings } from './package-contents'
 import { OpenStreams } from './open-streams'
+import { commandIn, familyIn } from './profiles'
 import { SiteOffers } from './sites'
 import { ChangesCache } from './tray'
 import { Tries } from './tries'
@@ -152,7 +153,7 @@ export async function requireServer(context: Context, slug: string): Promise<Ser
   return openServer(context, row)
 }
 
-/** Opens a server at its first use. Opening touches neither its files nor its console. */
+/** Opens a server at its first use. Opening touches neither its console nor, but for scripts that start it, its files. */
 export function openServer(context: Context, row: ServerRow): Promise<Server> {
   let opened = context.opened.get(row.id)
   if (!opened) {
@@ -165,8 +166,8 @@ export function openServer(context: Context, row: ServerRow): Promise<Server> {
 }
 
 async function open(context: Context, row: ServerRow): Promise<Server> {
-  const family = await context.families.require(row.familyId)
   const place = openPlace(row.connection.place)
+  const family = await familyIn(await context.families.require(row.familyId), place, commandIn(row.connection) ?? [])
   const console = openConsole(row.connection.console, family)
   const inventory = new Inventory(context, row, family, place)
   // plugins write files of their own when they start

@@ -55,6 +55,7 @@ export type ErrorCode =
   | 'decisions-open'
   | 'drafts-open'
   | 'plan-blocked'
+  | 'not-fetched'
   | 'nothing-to-do'
 
 export const notFound = (what: string): ServiceError => new ServiceError('not-found', 404, `There is no ${what}.`)

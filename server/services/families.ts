@@ -4,7 +4,8 @@ import { openServer, requireServer, type Context, type Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { Inventory, type Installed } from './inventory'
 import { note } from './note'
-import { letGo } from './servers'
+import { familyIn } from './profiles'
+import { commandOf, letGo } from './servers'
 
 /** A family as it stands in the list of all. */
 export interface FamilySummary {
@@ -116,8 +117,8 @@ const MOST_UNREAD = 40
 
 /** Tries a description against a server of ours, by its files and the last lines of its console. Nothing is kept. */
 export async function tryFamily(context: Context, text: string, slug: string): Promise<FamilyTrial> {
-  const family = readDescription(text)
   const server = await requireServer(context, slug)
+  const family = await familyIn(readDescription(text), server.place, commandOf(server) ?? [])
   // an inventory of nobody's: it reads, and nothing remembers it
   const inventory = new Inventory(context, { ...server.row, id: 0 }, family, server.place)
   const plugins = await inventory.plugins()

@@ -13,6 +13,7 @@ import {
   readingFor,
   registrationsOf,
   resolveAction,
+  sharedFilesOf,
   toJson,
   type Family,
   type FoundPlugin,
@@ -106,9 +107,14 @@ export class Inventory {
     return shared
   }
 
-  /** The plugin a file belongs to; null for files of none. */
+  /** The plugin a file belongs to; null for files of none, and the first of those that share it. */
   async ownerOf(path: string): Promise<Installed | null> {
-    return (await this.plugins()).find((item) => [...item.files, ...item.records].some((file) => file.path === path)) ?? null
+    return (await this.ownersOf(path))[0] ?? null
+  }
+
+  /** All plugins that have settings in a file. */
+  async ownersOf(path: string): Promise<Installed[]> {
+    return (await this.plugins()).filter((item) => [...item.files, ...item.records].some((file) => file.path === path))
   }
 
   /** What was seen counts no more: the next one to ask looks again. */
@@ -194,13 +200,16 @@ export class Inventory {
     const patterns = patternsFor(this.family, placed)
     const listed = await Promise.all(patterns.roots.map(({ folder, depth }) => this.listOnce(lists, folder, depth)))
     const own = [...new Map(listed.flatMap(({ files }) => files).map((file) => [file.path, file])).values()]
+    const settings = own.filter((file) => patterns.isSettings(file.path))
+    const elsewhere = sharedFilesOf(this.family, placed, info.pieces).filter((path) => !settings.some((file) => file.path === path))
+    const shared = await Promise.all(elsewhere.map((path) => this.place.stat(path)))
     return {
       ...placed,
       version: info.version,
       packagePath: path,
       info,
       packageId,
-      files: own.filter((file) => patterns.isSettings(file.path)),
+      files: [...settings, ...shared.filter((file) => file !== null)],
       records: own.filter((file) => patterns.isRecord(file.path)),
       isOff: found.isOff || !this.isKnown(placed, registers),
       problems: listed.flatMap(({ problems }) => problems),
@@ -320,8 +329,14 @@ export class Inventory {
 
 /** Names of the plugins that files belong to, each once. */
 export async function ownersOf({ inventory }: { readonly inventory: Inventory }, paths: readonly string[]): Promise<string[]> {
-  const owners = await Promise.all(paths.map((path) => inventory.ownerOf(path)))
-  return [...new Set(owners.flatMap((owner) => owner?.name ?? []))]
+  const owners = await Promise.all(paths.map((path) => inventory.ownersOf(path)))
+  return [...new Set(owners.flat().map(({ name }) => name))]
+}
+
+/** The settings and records that are a plugin's alone: others go on with what they share. */
+export function ownFilesOf(family: Family, { files, records, ...plugin }: Installed): PlaceFile[] {
+  const { isSettings } = patternsFor(family, plugin)
+  return [...files.filter(({ path }) => isSettings(path)), ...records]
 }
 
 interface Listed {
@@ -340,8 +355,9 @@ export function pluginSaid<P extends Placed>(plugins: readonly P[], said: string
 }
 
 /** The settings file of a plugin that a console speaks of: below its folder, or below the server's; null where it is none. */
-export function fileSaid(family: Family, plugin: Placed, said: string): string | null {
+export function fileSaid(family: Family, plugin: Placed & Partial<Pick<Installed, 'files'>>, said: string): string | null {
   const data = dataFolder(family, plugin)
   const { isSettings } = patternsFor(family, plugin)
-  return [...(data === null ? [] : [`${data}/${said}`]), said].find(isSettings) ?? null
+  const isOwn = (path: string): boolean => isSettings(path) || (plugin.files?.some((file) => file.path === path) ?? false)
+  return [...(data === null ? [] : [`${data}/${said}`]), said].find(isOwn) ?? null
 }

@@ -3,6 +3,7 @@ import { ServiceError } from './errors'
 interface OpenStream {
   readonly accountId: number
   readonly session: string
+  readonly serverId: number
   close(): void
 }
 
@@ -28,6 +29,11 @@ export class OpenStreams {
   /** Closes those of an account, or all but those of one of its sessions. */
   endAccount(accountId: number, exceptSession = ''): void {
     this.end((stream) => stream.accountId === accountId && stream.session !== exceptSession)
+  }
+
+  /** Closes those of a server that is opened anew: pages ask again by themselves. */
+  endServer(serverId: number): void {
+    this.end((stream) => stream.serverId === serverId)
   }
 
   /** Closes all, as when Pasticcio stops: nobody would end these by themselves. */

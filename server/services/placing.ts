@@ -17,7 +17,7 @@ import type { Context, Server } from './context'
 import { ServiceError } from './errors'
 import { frameworkOf, type FrameworkState } from './framework'
 import { contentOf } from './package-contents'
-import { addFromLink, requirePackage } from './pantry'
+import { requirePackage } from './pantry'
 import { placesOf } from './registries'
 import { previewOf, type PartPreview } from './previews'
 import type { SiteOffer } from './sites'
@@ -49,6 +49,7 @@ export interface ShownStep extends InstallStep<OfferId> {
   readonly tasks: readonly string[]
   readonly nodes: Readonly<Record<string, string>>
   readonly commands: Readonly<Record<string, string>>
+  readonly placeholders: Readonly<Record<string, string>>
   /** What works together with it: what that adds, and whether it is here. */
   readonly hooks: readonly { readonly name: string; readonly adds: string; readonly isThere: boolean }[]
   /** All builds of it that can be had, the best first, each with why it does not fit. */
@@ -169,6 +170,7 @@ async function shownStep(server: Server, step: InstallStep<OfferId>, parts: read
     tasks: info.tasks ?? [],
     nodes: info.nodes ?? {},
     commands: info.commands ?? {},
+    placeholders: info.placeholders ?? {},
     hooks: Object.keys(info.optional ?? {}).map((name) => ({
       name,
       adds: info.adds?.[name] ?? '',
@@ -184,8 +186,8 @@ async function shownStep(server: Server, step: InstallStep<OfferId>, parts: read
 }
 
 /**
- * Installs packages as the plan of this hash says, with what they need: what plugin sites have is fetched first, then all
- * files go to their places as one change, and the console is read.
+ * Installs packages as the plan of this hash says, with what they need: all files go to their places as one change, and the
+ * console is read. @throws ServiceError `not-fetched` where a plugin site has one of them: nobody has seen its files yet
  */
 export async function install(
   context: Context,
@@ -193,17 +195,13 @@ export async function install(
   input: PlacingInput & { readonly planSha: string },
   account: string,
 ): Promise<ApplyRow> {
-  const looked = await planPlacing(context, server, input)
-  if (looked.sha !== input.planSha)
+  const plan = await planPlacing(context, server, input)
+  if (plan.sha !== input.planSha)
     throw new ServiceError(
       'plan-changed',
       409,
       'What installing this would do is not what you looked at: a file or the pantry was changed since. Look at the plan once more; nothing was written.',
     )
-  refuseBlocked(looked)
-  const links = looked.steps.flatMap(({ id }) => (typeof id === 'string' ? [id] : []))
-  for (const link of links) await addFromLink(context, server, link, account)
-  const plan = links.length === 0 ? looked : await planPlacing(context, server, input)
   refuseBlocked(plan)
   const along = plan.steps.filter(({ because }) => because !== 'asked')
   const asked = plan.steps.filter(({ because }) => because === 'asked')
@@ -245,6 +243,13 @@ function refuseBlocked(plan: PlacingPlan): void {
       'plan-blocked',
       409,
       `${replaced.name} ${replaced.replaces!.version} is on this server. Use Updates, so that your settings are carried forward.`,
+    )
+  const onSite = plan.steps.filter(({ id }) => typeof id === 'string')
+  if (onSite.length > 0)
+    throw new ServiceError(
+      'not-fetched',
+      409,
+      `${onSite.map(({ name, version }) => `${name} ${version}`).join(', ')} is at a plugin site, and its files are not in the plan. Add it to the pantry first, and look at the plan once more.`,
     )
   const open = plan.steps.flatMap(({ parts }) => parts).find(({ path }) => path.includes('{place}'))
   if (open) throw new ServiceError('plan-blocked', 409, `Choose the place that ${open.from ?? 'it'} goes to first.`)

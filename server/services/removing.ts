@@ -17,7 +17,7 @@ import { applyChange } from './apply'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError } from './errors'
-import type { Installed } from './inventory'
+import { ownFilesOf, type Installed } from './inventory'
 import { hashesOf, membersOf } from './package-contents'
 import { requirePackage } from './pantry'
 import { previewOf, type TextPreview } from './previews'
@@ -59,7 +59,7 @@ export async function planRemoval(context: Context, server: Server, name: string
 async function workOut(context: Context, server: Server, name: string, keeping: KeepSettings): Promise<WorkedOut> {
   const installed = await server.inventory.plugins()
   const plugin = await server.inventory.require(name)
-  const own = [...plugin.files, ...plugin.records].map(({ path }) => path)
+  const own = ownFilesOf(server.family, plugin).map(({ path }) => path)
   const done = await placedBy(context, server, plugin)
   const shas = await shasOf(context, done)
   const removed: string[] = []

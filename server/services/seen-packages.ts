@@ -98,22 +98,7 @@ export class SeenPackages {
 
 /** What a package says of itself, without the files it brings. */
 export function aboutOf<T extends PackageAbout>(info: T): PackageAbout {
-  const {
-    name,
-    version,
-    summary,
-    game,
-    authors,
-    requires,
-    optional,
-    adds,
-    conflicts,
-    companions,
-    nodes,
-    commands,
-    changes,
-    tasks,
-    pieces,
-  } = info
-  return { name, version, summary, game, authors, requires, optional, adds, conflicts, companions, nodes, commands, changes, tasks, pieces }
+  const about: PackageAbout & { defaults?: unknown; readme?: unknown; changelog?: unknown } = { ...info }
+  for (const brought of ['defaults', 'readme', 'changelog'] as const) delete about[brought]
+  return about
 }

@@ -5,6 +5,7 @@ import { requireAllowed } from './commands'
 import { openServer, requireServer, type Context, type Server } from './context'
 import { ServiceError, asServiceError } from './errors'
 import { note } from './note'
+import { commandIn, familyIn } from './profiles'
 import { refuseTaken } from './survey'
 import type { ServerSetup } from './tries'
 
@@ -70,8 +71,7 @@ export async function addServer(context: Context, setup: NewServer, by: Account)
 
 /** How a server is started: the program and its arguments; null where others start it. */
 export function commandOf(server: Server): readonly string[] | null {
-  const { command } = server.row.connection.console
-  return Array.isArray(command) ? (command as string[]) : null
+  return commandIn(server.row.connection)
 }
 
 /** Changes how a server is started, which counts from its next start on. */
@@ -104,9 +104,20 @@ function requireStopped({ row, console }: Server, what: string): void {
   throw new ServiceError('server-running', 409, `${row.slug} is running. Stop it first, to ${what}.`)
 }
 
+/** A server as its start command and its scripts are by now: one that works in another folder since is opened anew, unless it runs. */
+export async function asStartedNow(context: Context, server: Server): Promise<Server> {
+  const { family, place, row, console } = server
+  if (!family.profile || !['stopped', 'failed'].includes(console.state.status)) return server
+  const now = await familyIn(await context.families.require(row.familyId), place, commandOf(server) ?? [])
+  if (now.profile!.folder === family.profile.folder) return server
+  await letGo(context, server)
+  return requireServer(context, row.slug)
+}
+
 /** Closes a server; what is asked next opens it anew. */
 export async function letGo(context: Context, server: Server): Promise<void> {
   context.opened.delete(server.row.id)
+  context.streams.endServer(server.row.id)
   await server.console.close()
   await server.place.close()
 }

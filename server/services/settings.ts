@@ -48,18 +48,18 @@ export async function viewFile(context: Context, server: Server, path: string): 
 
 /** All settings files of a server that can be shown, in one pass. */
 export async function viewFiles(context: Context, server: Server): Promise<FileView[]> {
-  const views: FileView[] = []
+  const views = new Map<string, FileView>()
   const pantry = await context.packages.list(server.family.id)
   for (const owner of await server.inventory.plugins())
-    for (const { path } of owner.files) {
+    for (const { path } of owner.files.filter((file) => !views.has(file.path))) {
       // a file that cannot be shown is named in the overview, and does not keep the others back
       const view = await viewOf(context, server, owner, path, pantry).catch((error: unknown) => {
         context.log.warn({ path, error }, 'file not shown')
         return null
       })
-      if (view) views.push(view)
+      if (view) views.set(path, view)
     }
-  return views
+  return [...views.values()]
 }
 
 async function viewOf(

@@ -3,6 +3,7 @@ import { PlaceError, openPlace, type Place } from '../places'
 import type { Context } from './context'
 import { ServiceError } from './errors'
 import { Inventory, type Installed } from './inventory'
+import { familyIn } from './profiles'
 
 /** What was found in a folder, before it becomes a server of Pasticcio's. Nothing is written to find it out. */
 export interface Survey {
@@ -35,7 +36,7 @@ export interface SurveyedPlugin {
 export async function survey(context: Context, folder: string, wanted?: string): Promise<Survey> {
   await refuseTaken(context, folder)
   const place = openPlace({ type: 'local', folder } as { type: string })
-  const families = await context.families.all()
+  const families = await Promise.all((await context.families.all()).map((family) => familyIn(family, place, [])))
   const top = await place.list('', 0)
   const below = (
     await Promise.all(families.flatMap((family) => spotsOf(family).map(({ folder, depth }) => place.list(folder, depth))))

@@ -4,6 +4,7 @@ import { openPlace } from '../places'
 import { requireAllowed } from './commands'
 import type { Context } from './context'
 import { ServiceError, asServiceError, notFound } from './errors'
+import { familyIn } from './profiles'
 import { refuseTaken } from './survey'
 
 /** What a server needs to be tried and added. */
@@ -102,7 +103,8 @@ export class Tries {
       return 'It may be read and written.'
     })
     await step(current, 'start', async () => {
-      const family = await context.families.require(familyId)
+      const place = openPlace({ type: 'local', folder } as { type: string })
+      const family = await familyIn(await context.families.require(familyId), place, command)
       current.console = openConsole({ type: 'process', folder, command } as { type: string }, family)
       const from = performance.now()
       await current.console.lifecycle!.start()

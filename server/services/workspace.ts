@@ -63,7 +63,9 @@ export async function workspaceFor(context: Context, server: Server): Promise<Se
   const drafts = new Map((await context.drafts.list(server.row.id)).map((draft) => [draft.path, draft.sha]))
   const files = new Map<string, KnownFile>()
   for (const plugin of plugins)
-    for (const file of plugin.files) files.set(file.path, await knownFile(context, server, plugin, file, drafts.get(file.path) ?? null))
+    // what plugins share is known by the first of them
+    for (const file of plugin.files.filter(({ path }) => !files.has(path)))
+      files.set(file.path, await knownFile(context, server, plugin, file, drafts.get(file.path) ?? null))
   server.workspace.keepOnly(new Set(files.keys()))
   const workspace = workspaceOf(
     [...files.values()].map((known) => known.file),

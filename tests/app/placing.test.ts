@@ -44,6 +44,7 @@ const step = (parts: ShownPart[], more: Partial<ShownStep> = {}): ShownStep => (
   tasks: ['Open port 7740'],
   nodes: { 'lookouts.place': 'Put up a screen' },
   commands: { lookout: 'See them' },
+  placeholders: { '{glass}': 'Which glass' },
   hooks: [{ name: 'Beacon Sign', adds: 'a name on the sign', isThere: false }],
   builds: [
     { id: 4, version: '2.1.0', game: '>=7', why: '' },
@@ -170,6 +171,9 @@ describe('the plan of an installation', () => {
       leftAsIs: ['profile/lookouts.json'],
     })
     const { asked } = answers({
+      'POST /pantry/link': () => {
+        throw { status: 502, code: 'site-failed', title: 'The site did not answer.' }
+      },
       'POST /installs/plan': planOf({
         steps: [
           step([part(), copy]),
@@ -180,7 +184,7 @@ describe('the plan of an installation', () => {
     })
     await open()
     expect(text()).toContain('comes with Lookouts')
-    expect(text()).toContain('fetched from the plugin site first')
+    expect(text()).toContain('A plugin site has it.')
     expect(useInstallStore().ready).toBe(false)
     button('leave it out').click()
     button('replace it').click()

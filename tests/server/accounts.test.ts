@@ -106,8 +106,9 @@ describe('sessions', () => {
     const first = await signInByPassword(world.context, 'wenna', PASSWORD, HERE)
     const second = await signInByPassword(world.context, 'wenna', PASSWORD, HERE)
     const closed: string[] = []
-    for (const session of ['a', 'b']) world.context.streams.add({ accountId: account.id, session, close: () => closed.push(session) })
-    world.context.streams.add({ accountId: account.id + 1, session: 'c', close: () => closed.push('c') })
+    for (const session of ['a', 'b'])
+      world.context.streams.add({ accountId: account.id, session, serverId: 1, close: () => closed.push(session) })
+    world.context.streams.add({ accountId: account.id + 1, session: 'c', serverId: 2, close: () => closed.push('c') })
     await signOut(world.context, first.token)
     expect(await accountOf(world.context, first.token)).toBeNull()
     expect(await accountOf(world.context, second.token)).not.toBeNull()

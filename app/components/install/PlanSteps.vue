@@ -4,6 +4,7 @@ import type { ShownPart, ShownStep } from '~/utils/types'
 /** Everything that would be done, numbered in its order, and at last what makes it count. */
 const install = useInstallStore()
 const server = useServerStore()
+const session = useSessionStore()
 const plan = computed(() => install.plan!)
 const numbered = computed(() => {
   let number = plan.value.framework.part ? 1 : 0
@@ -41,7 +42,11 @@ const framework = computed(() => plan.value.framework.part as ShownPart | null)
       <button v-if="step.because === 'companion'" class="act" @click="install.toggle('without', step.name)">leave it out</button>
     </div>
     <p v-if="step.from === 'site'" class="plan-line">
-      It is fetched from the plugin site first, and checked; what it brings is known then.
+      <BaseProgress v-if="install.fetching" :label="`Fetching ${install.fetching} from the plugin site`" />
+      <template v-else>
+        A plugin site has it. What it brings stands here once it is in the pantry.
+        <button v-if="session.mayEdit" class="act" @click="install.fetchAgain">fetch it</button>
+      </template>
     </p>
     <PlanPart v-for="({ part, number }, i) in parts" :key="i" :step="step" :part="part" :number="number" />
   </section>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-/** The permission nodes and the commands of a plugin, each with what it is for. */
-const props = defineProps<{ nodes: Readonly<Record<string, string>>; commands: Readonly<Record<string, string>> }>()
+/** The permission nodes, the commands and the placeholders of a plugin, each with what it is for. */
+const props = defineProps<{ of: Partial<Record<'nodes' | 'commands' | 'placeholders', Readonly<Record<string, string>>>> | null }>()
 const groups = computed(() => [
-  { title: 'Nodes', rows: Object.entries(props.nodes) },
-  { title: 'Commands', rows: Object.entries(props.commands).map(([name, what]) => [`/${name}`, what] as const) },
+  { title: 'Nodes', rows: Object.entries(props.of?.nodes ?? {}) },
+  { title: 'Commands', rows: Object.entries(props.of?.commands ?? {}).map(([name, what]) => [`/${name}`, what] as const) },
+  { title: 'Placeholders', rows: Object.entries(props.of?.placeholders ?? {}) },
 ])
 </script>
 

@@ -72,6 +72,7 @@ export { isLeftOver, looksLike, packagesIn, type PackageSpot } from './families/
 export { isTextAction, resolveAction, type Content, type FileAction, type TextAction } from './families/actions'
 export { folderPattern } from './families/arrangements/unpacked'
 export { arrangementOf, type Arrangement, type FoundPlugin } from './families/arrangements'
+export { inProfile, mayNameProfile, profilesNamed } from './families/profile'
 export { LIKELY, recogniseFamilies, type FamilyEvidence } from './families/recognise'
 export { dataFolder, nameOf, pathOf, patternsFor, placedByName, wordsFor, type Placed } from './families/folders'
 export {
@@ -83,6 +84,6 @@ export {
   type Offer,
   type PresentPlugin,
 } from './families/plan-install'
-export { matchesPiece } from './families/pieces'
+export { matchesPiece, sharedFilesOf } from './families/pieces'
 export { inverseOf, planParts, registrationsOf, type PackageContent, type PlanPart } from './families/plan-parts'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'

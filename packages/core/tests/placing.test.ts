@@ -8,6 +8,8 @@ import { looksLike, packagesIn } from '../src/families/find-packages'
 import { nameOf, pathOf, patternsFor, type Placed } from '../src/families/folders'
 import { PackageError, readAbout, readPackage, readSingleFile } from '../src/families/package-info'
 import { inverseOf, planParts, registrationsOf, type PackageContent } from '../src/families/plan-parts'
+import { sharedFilesOf } from '../src/families/pieces'
+import { inProfile, mayNameProfile, profilesNamed } from '../src/families/profile'
 import { recogniseFamilies } from '../src/families/recognise'
 
 const text = (id: string): string => readFileSync(`families/${id}.yml`, 'utf8')
@@ -191,7 +193,7 @@ describe('what packages say', () => {
       ['main.lua', 'print(1)'],
       ['template/x.json', '{}'],
     ])
-    expect(readPackage(files, bundle, 'x').defaults).toEqual({ 'settings.lua': 'return { a = 1 }', '/profile/{folder}.json': '{}' })
+    expect(readPackage(files, bundle, 'x').defaults).toEqual({ 'settings.lua': 'return { a = 1 }', '/{profile}/{folder}.json': '{}' })
   })
 })
 
@@ -384,9 +386,48 @@ describe('what placing comes to', () => {
   })
 })
 
+describe('a folder that only a start command names', () => {
+  it.each<[string, string[]]>([
+    ['./serve --profile=season', ['season']],
+    ['./serve --profile season/two/ --x', ['season/two']],
+    ['#!/bin/sh\n# ./serve --profile=old\nexec ./serve --profile=new\n', ['new']],
+    ['@echo off\r\nREM serve --profile=old\r\nserve.exe --profile=new\r\n', ['new']],
+    ['serve --profile=../out --profile=/etc --profile=here', ['here']],
+    ['serve --profiles=a', []],
+    ['', []],
+  ])('%j names %j', (text, expected) => {
+    expect(profilesNamed(bundle, text)).toEqual(expected)
+  })
+
+  it('stands for {profile} in places and patterns, and packages are read alike wherever it is', () => {
+    const season = inProfile(bundle, 'season')
+    expect(season['game-version'].file).toBe('season/server.json')
+    expect(inProfile(bundle, null)['game-version'].file).toBe('profile/server.json')
+    expect(inProfile(archive, 'season')).toBe(archive)
+    const path = 'season/glasses.json'
+    expect([season, inProfile(bundle, null)].map((family) => patternsFor(family, lookouts).isSettings(path))).toEqual([true, false])
+    expect(nameOf(season, lookouts, path)).toBe('/{profile}/{folder}.json')
+    expect(pathOf(inProfile(bundle, null), lookouts, nameOf(season, lookouts, path))).toBe('profile/glasses.json')
+    const block: Piece = { kind: 'block', from: 'a.ini', to: '{profile}/tides.ini', at: '', keep: true, because: '', of: undefined }
+    expect(sharedFilesOf(season, lookouts, [block, { ...block, to: 'a.bin' }, { ...block, to: '{their-home}/a.ini' }])).toEqual([
+      'season/tides.ini',
+    ])
+  })
+
+  it('is looked for in the scripts a family names, and a description that uses it must say how', () => {
+    expect(['start.sh', 'a.cmd', 'read.me', 'bundles/start.sh'].filter((path) => mayNameProfile(bundle, path))).toEqual([
+      'start.sh',
+      'a.cmd',
+    ])
+    expect(mayNameProfile(archive, 'start.sh')).toBe(false)
+    const without = text('bundle').replace(/^profile: .*$/m, '')
+    expect(() => readFamily(without)).toThrow('profile is missing')
+  })
+})
+
 it('a folder is recognised by what lies in it', () => {
   const first = (paths: string[]): string => recogniseFamilies([archive, script, bundle], paths)[0]!.family
   expect(first(['brackwater.yml', 'extras/Purse.pack'])).toBe('archive')
   expect(first(['server.json', 'scripts/Satchels.tide'])).toBe('script')
-  expect(first(['harbour.cfg', 'profile/server.json', 'bundles/a/bundle.lua'])).toBe('bundle')
+  expect(first(['harbour.cfg', 'bundles/a/bundle.lua'])).toBe('bundle')
 })

@@ -11,6 +11,7 @@ import { changed } from '../src/demo/changed'
 import { readPack } from '../src/pack/read-pack'
 import { ServerConsole } from '../src/server/console'
 import { GameServer } from '../src/server/game-server'
+import { offersIn } from '../src/site/offers'
 
 const standin = join(dirname(fileURLToPath(import.meta.url)), '..')
 
@@ -98,17 +99,36 @@ describe('the demo as it is lived in', () => {
     expect(lines).toContain(`error Clayworks 1.2.0 failed: settings.yml line ${line}: pits.weir.digs must be a number, not "many"`)
   })
 
-  it('has newer versions of three of its plugins at the site, and others that fit', () => {
-    const at = (name: string): string => readPack(join(world, 'site', name)).descriptor.name
-    const names = packs().map(at)
-    const there = readdirSync(join(folder, 'extras')).filter((name) => name.endsWith('.pack'))
-    expect(names.filter((name, i) => names.indexOf(name) !== i).sort()).toEqual(['Gangway', 'Hampers', 'Stallholder'])
-    expect(names.filter((name) => !there.includes(`${name}.pack`)).sort()).toEqual([
-      'BackwaterBridge',
-      'BackwaterGate',
-      'Errands',
-      'Moorings',
+  it('has two versions at least of every plugin at the site, of all families, and others that fit', () => {
+    const offers = offersIn(join(world, 'site')) as { name: string; version: string; family: string }[]
+    const names = [...new Set(offers.map(({ name }) => name))]
+    for (const name of names) {
+      const versions = offers.filter((offer) => offer.name === name).map(({ version }) => version)
+      expect([name, new Set(versions).size >= 2]).toEqual([name, true])
+    }
+    const there = readdirSync(join(folder, 'extras')).map((name) => name.replace('.pack', ''))
+    const others = names.filter(
+      (name) => !there.includes(name) && offers.some((offer) => offer.name === name && offer.family === 'archive'),
+    )
+    expect(others.sort()).toEqual(['BackwaterBridge', 'BackwaterGate', 'Errands', 'Moorings'])
+    expect([...new Set(offers.map(({ family }) => family))].sort()).toEqual(['archive', 'bundle', 'script'])
+    expect(names).toHaveLength(20)
+  })
+
+  it('takes away what lies about at its minutes, after it said so', () => {
+    server.start()
+    expect(say('clock 1200').filter((line) => line.includes('[chat]'))).toEqual([
+      'info  [chat] The tide clears the banks in a minute.',
+      'info  [chat] 10 seconds until the tide.',
+      'info  [chat] The tide took 40 things.',
     ])
+  })
+
+  it('writes its settings anew at each start, where it is one that does', () => {
+    server.start()
+    writeFileSync(join(folder, 'extras/Errands.pack'), readFileSync(join(world, 'site/errands-1.1.pack')))
+    server.command('load Errands')
+    expect(readFileSync(join(folder, 'extras/Errands/settings.yml'), 'utf8')).toContain('\nconfig-version: 2\n')
   })
 
   it('ships settings that general readers read, in every version', () => {

@@ -64,7 +64,7 @@ describe('servers of the other families', () => {
   let folder: string
   let lines: string[]
   let server: GameServer
-  const start = (): void => {
+  const start = (profile = 'profile'): void => {
     lines = []
     const console = new ServerConsole(
       (line) => lines.push(line.slice(13)),
@@ -75,6 +75,7 @@ describe('servers of the other families', () => {
       console,
       () => 0.5,
       () => 0,
+      { profile, startedAt: new Date('2026-11-26T03:00:00Z') },
     )
     server.start()
   }
@@ -184,6 +185,30 @@ describe('servers of the other families', () => {
       expect(lines).toContain('error sign: not berthed: settings.lua line 3: lines.first has 11 letters, more than 10')
       writeFileSync(settings, before.replace('LANTERN', 'LANTERNROW'))
       expect(say('reberth sign')).toEqual(['info  sign: berthed 1.2.0 again, LANTERNROW ROW in oak'])
+    })
+
+    it('clears at its minutes, by the hours it shares with others in the folder it was told', () => {
+      put('outwash-3.1', 'outwash')
+      harbour('outwash')
+      mkdirSync(path('season'))
+      writeFileSync(path('season/server.json'), '{ "game": "7.1" }')
+      writeFileSync(path('season/tides.ini'), '[harbour]\nhours = 06:00\n[outwash]\nhours = 03:40, 15:40\n')
+      start('season')
+      expect(lines).toContain('info  outwash: berthed 3.1.0, at 03:40, 15:40 UTC, warns 5 min before, keeps 2')
+      expect(say('clock 2099')).toEqual(['reply 03:34:59'])
+      expect(say('clock 1')).toEqual(['info  [chat] The outwash comes in 5 minutes.', 'reply 03:35:00'])
+      const cleared = 'info  [chat] The outwash takes 20 strays within 30 seconds, and leaves eel, crayfish.'
+      expect(say('clock 300')).toEqual([cleared, 'reply 03:40:00'])
+      expect(say(`clock ${24 * 3600}`).filter((line) => line === cleared)).toHaveLength(2)
+      writeFileSync(path('season/tides.ini'), '[outwash]\n')
+      expect(say('reberth outwash')).toEqual(['error outwash: not berthed: season/tides.ini line 1: outwash.hours is missing'])
+    })
+
+    it('costs what is set of each tick, and tells it when it is asked', () => {
+      put('beacon-sign-1.2', 'sign')
+      harbour('sign')
+      start()
+      expect(say('times')).toEqual(['reply time: sign 0.30 ms'])
     })
 
     it('a harbour that opens none says so; places are opened by their exact names', () => {

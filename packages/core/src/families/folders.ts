@@ -20,7 +20,7 @@ export function placedByName(family: Family, name: string): Placed {
 export function wordsFor(family: Family, plugin: Placed): Readonly<Record<string, string>> {
   const { name, folder, home } = plugin
   const template = family.plugins['data-folder']
-  const words = { plugin: name, folder, home }
+  const words = { plugin: name, folder, home, ...(family.profile ? { profile: family.profile.folder } : {}) }
   return { ...words, ...(template ? { data: fillIn(template, words) } : family.plugins.kept === 'unpacked' ? { data: home } : {}) }
 }
 
@@ -55,12 +55,13 @@ function makePatterns(family: Family, plugin: Placed | null): FilePatterns {
   const { endings, files, except, records } = family.settings
   const inData = (pattern: string): string => `{data}/**/${pattern}`
   const settings = [...files, ...(hasData(family) ? endings.map((ending) => inData(`*.${ending}`)) : [])]
-  const ofRecords = records.map((pattern) => (pattern.includes('/') || !hasData(family) ? pattern : inData(pattern)))
+  const whole = (pattern: string): string => (pattern.includes('/') || !hasData(family) ? pattern : inData(pattern))
+  const ofRecords = records.map(whole)
   const fill = (pattern: string): string => filled(family, plugin, pattern)
   const matches = (patterns: readonly string[]): ((path: string) => boolean) =>
     patterns.length === 0 ? () => false : picomatch(patterns.map(fill), { dot: true, strictSlashes: true })
   const isRecord = matches(ofRecords)
-  const isLeftOut = matches(except.map((pattern) => (pattern.includes('/') || !hasData(family) ? pattern : inData(pattern))))
+  const isLeftOut = matches(except.map(whole))
   const isNamed = matches(settings)
   return {
     roots: rootsOf([...settings, ...ofRecords].map(fill)),
@@ -79,7 +80,7 @@ function filled(family: Family, plugin: Placed | null, pattern: string): string 
   }
   const { folder, 'data-folder': data = '{home}' } = family.plugins
   const home = family.plugins.kept === 'unpacked' ? `${literally(folder)}/**` : literally(folder)
-  return fillIn(fillIn(pattern, { data }), { plugin: '*', folder: '*', home })
+  return fillIn(fillIn(pattern, { data }), { plugin: '*', folder: '*', home, profile: literally(family.profile?.folder ?? '') })
 }
 
 /** A name as a pattern that fits it alone. */

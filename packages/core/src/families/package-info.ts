@@ -28,6 +28,8 @@ export interface PackageAbout {
   readonly companions: Readonly<Record<string, string>>
   readonly nodes: Readonly<Record<string, string>>
   readonly commands: Readonly<Record<string, string>>
+  /** What its texts may hold that is filled in, each with what it stands for. */
+  readonly placeholders: Readonly<Record<string, string>>
   readonly changes: string
   /** What only a person can do. */
   readonly tasks: readonly string[]
@@ -100,6 +102,7 @@ export function readAbout(text: string, family: Family, { file, named, notes }: 
     companions: ranges(read(descriptor.companions)),
     nodes: texts(read(descriptor.nodes)),
     commands: texts(read(descriptor.commands)),
+    placeholders: texts(read(descriptor.placeholders)),
     changes: written(read(descriptor.changes)),
     tasks: [...list(read(descriptor.tasks)), ...openItems(notes)],
     pieces: piecesOf(document, descriptor.pieces, file),
@@ -295,6 +298,7 @@ export const aboutSchema = object({
   companions: object().default({}),
   nodes: object().required(),
   commands: object().required(),
+  placeholders: object().default({}),
   changes: string().defined(),
   tasks: array(string().required()).default([]),
   pieces: array(pieceSchema.required()).default([]),

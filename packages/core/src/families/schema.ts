@@ -17,7 +17,20 @@ const anchored = pattern.matches(/^\^/, '${path} must begin with ^, so that it f
 export const pointer = string().matches(/^(\/|$)/, '${path} must be a JSON Pointer, as in /name')
 
 /** Words in braces that a place or a command may hold. */
-const KNOWN_WORDS = ['plugin', 'folder', 'home', 'data', 'version', 'player', 'node', 'command', 'place', 'their-home', 'their-folder']
+const KNOWN_WORDS = [
+  'plugin',
+  'folder',
+  'home',
+  'data',
+  'version',
+  'player',
+  'node',
+  'command',
+  'place',
+  'their-home',
+  'their-folder',
+  'profile',
+]
 const template = string().test('words', '', function (value) {
   const unknown = [...(value ?? '').matchAll(/\{([\w-]+)\}/g)].map(([, word]) => word!).find((word) => !KNOWN_WORDS.includes(word))
   const message = `${this.path} holds {${unknown}}, which stands for nothing. Known are ${KNOWN_WORDS.map((word) => `{${word}}`).join(', ')}`
@@ -80,6 +93,7 @@ const descriptor = object({
   companions: pointer,
   nodes: pointer,
   commands: pointer,
+  placeholders: pointer,
   changes: pointer,
   tasks: pointer,
   pieces: pointer,
@@ -124,6 +138,16 @@ const consoleSchema = object({
   failed: anchored,
 }).noUnknown()
 
+/** A folder of the server's own that only its start command or a script of its names; {profile} stands for it. */
+const profile = object({
+  scripts: array(string().required()).default([]),
+  says: pattern.required(),
+  // what it is called where nothing names it
+  folder: place.required(),
+})
+  .noUnknown()
+  .default(undefined)
+
 /** What a description of a server family must hold; docs/families.md explains each part. */
 export const familySchema = object({
   id: string()
@@ -135,6 +159,7 @@ export const familySchema = object({
   framework: object({ file: place.required(), at: pointer, is: mixed(), line: string(), says: string().required() })
     .noUnknown()
     .default(undefined),
+  profile,
   plugins: plugins.required(),
   descriptor: descriptor.required(),
   register: array(registration.required()).default([]),
@@ -186,6 +211,8 @@ function whatIsMissing(family: Family): { path: string; message: string } | null
     return lacks('settings.files', 'it says where settings are')
   if (kept === 'single-file' && plugins['data-folder'] === undefined && (settings.files ?? []).length === 0)
     return lacks('settings.files', 'these plugins have no folder of their own')
+  if (!family.profile && JSON.stringify(family).includes('{profile}'))
+    return lacks('profile', '{profile} stands for the folder it tells how to find')
   if (family['after-change'] === 'reload' && console.reload === undefined)
     return lacks('console.reload', 'after-change says that a reload makes changes count')
   if (family['after-install'] === 'load' && console.load === undefined)

@@ -2,6 +2,7 @@ import type { Answer } from '../pack/descriptor'
 import { plainText, type Host, type Loaded, type Running } from './behaviour'
 import type { Money } from './money'
 import type { Ranks } from './ranks'
+import { dueIn } from './timed'
 
 type Values = Readonly<Record<string, unknown>>
 
@@ -85,10 +86,18 @@ export function answers(host: Host, loaded: Loaded): Running {
     },
     joined: (player) => said(behaviour.joined, player),
     left: (player) => said(behaviour.left, player),
+    passed(span) {
+      for (const { template, values } of dueIn(behaviour.timed ?? [], used, span)) {
+        // how much lay about differs each time
+        const text = plainText(fill(fill(template, { ...used, ...values }), { ...values, count: Math.round(host.random() * 40) }))
+        if (text !== '') host.say(text)
+      }
+    },
   }
 }
 
-function sizeOf(value: unknown): number {
+/** How many things a list or section holds. */
+export function sizeOf(value: unknown): number {
   if (Array.isArray(value)) return value.length
   return typeof value === 'object' && value !== null ? Object.keys(value).length : 0
 }

@@ -1,5 +1,6 @@
 import type { SettingsFile, Used } from '../server/settings-file'
 import type { Behaviour } from '../pack/descriptor'
+import type { Span } from './timed'
 
 /** What a running plugin can ask of the server. */
 export interface Host {
@@ -39,6 +40,8 @@ export interface Running {
   asConsole?(words: readonly string[]): string[] | null
   joined?(player: string): void
   left?(player: string): void
+  /** Time went by. */
+  passed?(span: Span): void
 }
 
 /** Takes markup off, as a console shows it. */

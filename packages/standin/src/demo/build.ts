@@ -5,6 +5,7 @@ import { parse } from 'yaml'
 import { buildPack } from '../pack/build-pack'
 import { readPack } from '../pack/read-pack'
 import { changed, type TextChange } from './changed'
+import { withLater } from './later'
 
 /*
  * Builds the demo world: packages for the plugin site, and the server folder of lantern-row as it is lived in, with the
@@ -21,12 +22,14 @@ const lived = parse(readFileSync(join(sources, 'lantern-row.yml'), 'utf8')) as {
 
 const site = join(target, 'site')
 mkdirSync(site, { recursive: true })
-for (const name of readdirSync(sources).sort())
-  if (existsSync(join(sources, name, 'pack.yml'))) writeFileSync(join(site, `${name}.pack`), buildPack(join(sources, name)))
-for (const name of readdirSync(join(sources, 'scripts'))) copyFileSync(join(sources, 'scripts', name), join(site, name))
-// authors of bundles pack a folder that is named after the version
-for (const name of readdirSync(join(sources, 'bundles')))
-  writeFileSync(join(site, `${name}.zip`), buildPack(join(sources, 'bundles', name), `${name}-final/`))
+withLater(sources, (all) => {
+  for (const name of readdirSync(all).sort())
+    if (existsSync(join(all, name, 'pack.yml'))) writeFileSync(join(site, `${name}.pack`), buildPack(join(all, name)))
+  for (const name of readdirSync(join(all, 'scripts'))) copyFileSync(join(all, 'scripts', name), join(site, name))
+  // authors of bundles pack a folder that is named after the version
+  for (const name of readdirSync(join(all, 'bundles')))
+    writeFileSync(join(site, `${name}.zip`), buildPack(join(all, 'bundles', name), `${name}-final/`))
+})
 
 const extras = join(target, 'servers', 'lantern-row', 'extras')
 mkdirSync(extras, { recursive: true })

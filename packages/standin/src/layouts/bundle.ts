@@ -13,8 +13,8 @@ export const bundleLayout: Layout = {
   generated: (pack, path) => `${pack.said}: wrote ${pack.fileSaid(path)}`,
   loaded: (pack, summary, again) => `${pack.said}: berthed ${pack.descriptor.version}${again ? ' again' : ''}, ${summary}`,
   failed: (pack, why) => `${pack.said}: not berthed: ${why}`,
-  settings(folder) {
-    return { ...NO_SETTINGS, ...(JSON.parse(readFileSync(join(folder, 'profile/server.json'), 'utf8')) as Partial<ServerSettings>) }
+  settings(folder, profile) {
+    return { ...NO_SETTINGS, ...(JSON.parse(readFileSync(join(folder, profile, 'server.json'), 'utf8')) as Partial<ServerSettings>) }
   },
   scan(folder, complain) {
     const lines = readFileSync(join(folder, SIGN), 'utf8')
@@ -50,6 +50,6 @@ function bundleAt(folder: string, name: string): Pack {
     texts: null,
     defaults: new Map(),
     record: (file) => `${home}/${file}`,
-    fileSaid: (file) => file.slice(home.length + 1),
+    fileSaid: (file) => (file.startsWith(home + '/') ? file.slice(home.length + 1) : file),
   }
 }

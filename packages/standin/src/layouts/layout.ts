@@ -33,7 +33,8 @@ export const NO_SETTINGS: ServerSettings = { name: 'a server', game: '0', places
 export interface Layout {
   /** The file that tells a server of this family. */
   readonly sign: string
-  settings(folder: string): ServerSettings
+  /** @param profile the folder it was told to keep what is its own in */
+  settings(folder: string, profile: string): ServerSettings
   /** The plugins there; what cannot be one is told. */
   scan(folder: string, complain: (text: string) => void): Pack[]
   generated(pack: Pack, path: string): string

@@ -18,6 +18,8 @@ export interface Descriptor {
 /** How one value of a settings file is used, in `behaviour.yml`. */
 export interface Reading {
   readonly at?: string
+  /** Where it is in another file than the plugin's settings: the path below the server's folder, with `{profile}` in it. */
+  readonly file?: string
   readonly kind: 'number' | 'text' | 'switch' | 'list' | 'section'
   readonly least?: number
   readonly most?: number
@@ -54,6 +56,29 @@ export interface Answer {
   }
 }
 
+/** What a plugin does by the clock; names are those of what it reads. */
+export interface Timed {
+  /** Minutes between one and the next. */
+  readonly every?: string
+  /** Or the times of day, in UTC. */
+  readonly at?: string
+  /** Texts that are said before, by seconds. */
+  readonly warnings?: string
+  /** Or minutes before, and what is said then. */
+  readonly lead?: string
+  readonly leading?: string
+  readonly says: readonly string[]
+}
+
+/** What a plugin costs of each tick, in milliseconds. */
+export interface Cost {
+  readonly base: number
+  /** So much for each of what a list or section holds. */
+  readonly each?: Readonly<Record<string, number>>
+  /** So much divided by a number: what is done more often costs more. */
+  readonly per?: Readonly<Record<string, number>>
+}
+
 export interface Behaviour {
   readonly kind: 'money' | 'ranks' | 'bundles' | 'answers' | 'satchels'
   /** For `answers`: the line that says it is loaded, its commands, and what it says when players come and go. */
@@ -62,6 +87,12 @@ export interface Behaviour {
   readonly joined?: readonly string[]
   readonly left?: readonly string[]
   readonly reads: Readonly<Record<string, Reading>>
+  readonly timed?: readonly Timed[]
+  readonly cost?: Cost
+  /** Settings it writes anew at each start: a line that begins so is replaced by another. */
+  readonly rewrites?: { readonly line: string; readonly by: string }
+  /** It says nothing when it is loaded. */
+  readonly silent?: boolean
   /** For groups of entries: how each entry's values are used. */
   readonly entry?: Readonly<Record<string, Reading>>
 }

@@ -4,9 +4,16 @@ import { coerce, satisfies } from 'semver'
 import type { Host } from '../behaviours/behaviour'
 import type { Ranks } from '../behaviours/ranks'
 import { layoutOf, type Layout, type Pack, type ServerSettings } from '../layouts'
+import { GameClock } from './clock'
 import type { ServerConsole } from './console'
 import { itemRegistry } from './items'
 import { Plugin } from './plugin'
+
+/** What a tick takes without plugins and players, and what a player adds to it, in milliseconds. */
+const BASE_MS = 28
+const PLAYER_MS = 0.35
+/** What it holds without them, in megabytes. */
+const MEMORY_MB = 310
 
 /** The simulated game server: plugins in load order, players that come and go, and a console. */
 export class GameServer {
@@ -17,15 +24,20 @@ export class GameServer {
   /** Nodes that were granted where no plugin keeps ranks. */
   private readonly granted = new Set<string>()
   private ticks = 0
+  private readonly profile: string
+  private readonly clock: GameClock
 
   constructor(
     private readonly folder: string,
     private readonly console: ServerConsole,
     private readonly random: () => number,
-    private readonly clock: () => number,
+    time: () => number,
+    { profile = 'profile', startedAt = new Date() }: { profile?: string; startedAt?: Date } = {},
   ) {
     this.layout = layoutOf(folder)
-    this.settings = this.layout.settings(folder)
+    this.profile = profile
+    this.settings = this.layout.settings(folder, profile)
+    this.clock = new GameClock(time, startedAt)
   }
 
   start(): void {
@@ -67,7 +79,7 @@ export class GameServer {
   private load(pack: Pack): void {
     const why = this.against(pack)
     if (why !== null) return this.console.line('error', this.layout.failed(pack, why))
-    const plugin = new Plugin(pack, this.folder, (item) => this.host(item))
+    const plugin = new Plugin(pack, this.folder, (item) => this.host(item), this.profile)
     this.plugins.set(pack.descriptor.name, plugin)
     for (const path of plugin.generate()) this.console.line('info', this.layout.generated(pack, path))
     this.startOne(plugin, false)
@@ -85,14 +97,17 @@ export class GameServer {
   }
 
   private startOne(plugin: Plugin, again: boolean): void {
-    if (plugin.start()) return this.console.line('info', this.layout.loaded(plugin.pack, plugin.running!.summary, again))
+    if (plugin.start()) {
+      const isSilent = plugin.pack.behaviour.silent === true && !again
+      return isSilent ? undefined : this.console.line('info', this.layout.loaded(plugin.pack, plugin.running!.summary, again))
+    }
     const { file, line, message } = plugin.problem!
     this.console.line('error', this.layout.failed(plugin.pack, `${file} line ${line}: ${message}`))
   }
 
   private host(plugin: Plugin): Host {
     return {
-      clock: this.clock,
+      clock: this.clock.now,
       random: this.random,
       say: (text) => this.console.line('info', `[chat] ${text}`),
       info: (text) => this.console.line('info', `${plugin.name}: ${text}`),
@@ -116,8 +131,30 @@ export class GameServer {
     return this.ranks()?.has(player, node) ?? this.granted.has(`${player} ${node}`)
   }
 
+  /** What all plugins and players together cost of a tick, in milliseconds, keeps the rate down from some point on. */
   private tickRate(): number {
-    return Math.round((this.settings.tickRate - (this.ticks % 7 === 3 ? this.random() * 1.5 : this.random() * 0.1)) * 10) / 10
+    const costs = [...this.plugins.values()].reduce((sum, plugin) => sum + plugin.cost, BASE_MS + this.online.size * PLAYER_MS)
+    const most = Math.min(this.settings.tickRate, 1000 / costs)
+    return Math.round((most - (this.ticks % 7 === 3 ? this.random() * 1.5 : this.random() * 0.1)) * 10) / 10
+  }
+
+  /** Lets plugins do what falls due by the clock. */
+  private letTimePass(): void {
+    const span = this.clock.passed()
+    for (const plugin of this.plugins.values()) plugin.running?.passed?.(span)
+  }
+
+  /** Tells the time of day, or sets the clock on by so many seconds. */
+  private tellTime(more: string): void {
+    this.clock.setOnBy(Number(more))
+    this.letTimePass()
+    this.console.line('reply', this.clock.timeOfDay)
+  }
+
+  /** What each plugin costs of a tick. */
+  private tellTimes(): void {
+    for (const plugin of this.plugins.values())
+      if (plugin.running) this.console.line('reply', `time: ${plugin.pack.said} ${plugin.cost.toFixed(2)} ms`)
   }
 
   /** Once in a while: players come and go, and the state is told. */
@@ -134,7 +171,9 @@ export class GameServer {
         for (const plugin of this.plugins.values()) plugin.running?.left?.(player)
       }
     }
-    this.console.line('info', `state: ${this.online.size} players, ${this.tickRate().toFixed(1)} ticks/s`)
+    this.letTimePass()
+    const memory = MEMORY_MB + this.online.size * 6 + this.plugins.size * 9
+    this.console.line('info', `state: ${this.online.size} players, ${this.tickRate().toFixed(1)} ticks/s, ${memory} MB`)
   }
 
   /** Runs one console line. @returns false when the server shall stop. */
@@ -160,6 +199,12 @@ export class GameServer {
       case 'reload':
       case 'reberth':
         this.reload(rest.join(' '))
+        break
+      case 'clock':
+        this.tellTime(rest[0] ?? '')
+        break
+      case 'times':
+        this.tellTimes()
         break
       case 'load':
         this.loadNew(rest.join(' '))

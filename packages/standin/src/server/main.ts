@@ -1,4 +1,5 @@
 import { createInterface } from 'node:readline'
+import { parseArgs } from 'node:util'
 import { ServerConsole } from './console'
 import { GameServer } from './game-server'
 
@@ -7,7 +8,9 @@ const out = new ServerConsole(
   (line) => void process.stdout.write(line + '\n'),
   () => new Date(),
 )
-const server = new GameServer(process.cwd(), out, Math.random, () => (performance.now() - started) / 1000)
+const { values } = parseArgs({ options: { profile: { type: 'string' } }, strict: false })
+const profile = typeof values.profile === 'string' ? { profile: values.profile } : {}
+const server = new GameServer(process.cwd(), out, Math.random, () => (performance.now() - started) / 1000, profile)
 server.start()
 const timer = setInterval(() => server.tick(), 5000)
 

@@ -1,14 +1,17 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { parse as parseProperties } from 'dot-properties'
-import { answers } from '../behaviours/answers'
+import { answers, sizeOf } from '../behaviours/answers'
 import { bundles } from '../behaviours/bundles'
 import type { Host, Loaded, Running } from '../behaviours/behaviour'
 import { money } from '../behaviours/money'
 import { ranks } from '../behaviours/ranks'
 import { satchels } from '../behaviours/satchels'
 import type { Pack } from '../layouts'
-import { SettingsError, SettingsFile } from './settings-file'
+import type { Reading } from '../pack/descriptor'
+import { SettingsError, SettingsFile, type Used } from './settings-file'
+
+type Readings = Record<string, Reading>
 
 const STARTERS = { money, ranks, bundles, answers, satchels } as const
 
@@ -23,11 +26,14 @@ export interface FileProblem {
 export class Plugin {
   running: Running | null = null
   problem: FileProblem | null = null
+  private used: Used = {}
 
   constructor(
     readonly pack: Pack,
     private readonly folder: string,
     private readonly host: (plugin: Plugin) => Host,
+    /** The folder the server keeps what is its own in. */
+    private readonly profile = '',
   ) {}
 
   get name(): string {
@@ -64,10 +70,18 @@ export class Plugin {
     const { pack } = this
     this.problem = null
     let file = pack.settings
+    const open = (path: string): SettingsFile => {
+      file = path
+      return new SettingsFile(path, readFileSync(join(this.folder, path), 'utf8'))
+    }
     try {
-      const settings = new SettingsFile(file, readFileSync(join(this.folder, file), 'utf8'))
-      const used = settings.use(pack.behaviour.reads)
+      this.rewrite()
+      const [own, elsewhere] = this.readings()
+      const settings = open(pack.settings)
+      const used = { ...settings.use(own) }
+      for (const [path, reads] of elsewhere) Object.assign(used, open(path).use(reads))
       const state = (this.running?.service as { state?: unknown } | undefined)?.state
+      this.used = used
       file = pack.texts ?? file
       const texts = pack.texts === null ? {} : this.texts(join(this.folder, pack.texts))
       file = pack.settings
@@ -83,6 +97,38 @@ export class Plugin {
       this.problem = { file: pack.fileSaid(file), line: error instanceof SettingsError ? error.line : 1, message: (error as Error).message }
       return false
     }
+  }
+
+  /** What it reads of its own settings, and of other files by their paths. */
+  private readings(): [Readings, Map<string, Readings>] {
+    const own: Readings = {}
+    const elsewhere = new Map<string, Readings>()
+    for (const [name, reading] of Object.entries(this.pack.behaviour.reads)) {
+      const path = reading.file?.replace('{profile}', this.profile).replace('{home}', dirname(this.pack.settings))
+      if (path === undefined) own[name] = reading
+      else elsewhere.set(path, { ...elsewhere.get(path), [name]: reading })
+    }
+    return [own, elsewhere]
+  }
+
+  /** Some plugins write a line of their settings anew whenever they start. */
+  private rewrite(): void {
+    const { rewrites } = this.pack.behaviour
+    if (!rewrites) return
+    const path = join(this.folder, this.pack.settings)
+    const before = readFileSync(path, 'utf8')
+    const after = before.replace(/^.*$/gm, (line) => (line.trimStart().startsWith(rewrites.line) ? rewrites.by : line))
+    if (after !== before) writeFileSync(path, after)
+  }
+
+  /** What it costs of each tick, in milliseconds; nothing while it does not run. */
+  get cost(): number {
+    const { cost } = this.pack.behaviour
+    if (!this.running || !cost) return 0
+    const of = (parts: Readonly<Record<string, number>> = {}, value: (name: string, by: number) => number): number =>
+      Object.entries(parts).reduce((sum, [name, by]) => sum + value(name, by), 0)
+    const sizes = of(cost.each, (name, by) => sizeOf(this.used[name]) * by)
+    return cost.base + sizes + of(cost.per, (name, by) => by / Math.max(Number(this.used[name]), 0.001))
   }
 
   private texts(path: string): Record<string, string> {

@@ -1,3 +1,4 @@
+import { parse as parseIni } from 'ini'
 import { parse as parseLua, type Expression, type Statement, type TableConstructorExpression } from 'luaparse'
 import { LineCounter, isMap, isScalar, parseDocument } from 'yaml'
 
@@ -22,6 +23,7 @@ export interface SettingsTree {
 /** Reads a settings file by its ending, with a reader that is none of Pasticcio's. @throws SettingsError */
 export function readTree(path: string, text: string): SettingsTree {
   if (path.endsWith('.json')) return jsonTree(text)
+  if (path.endsWith('.ini')) return iniTree(text)
   return path.endsWith('.lua') ? luaTree(text) : yamlTree(text)
 }
 
@@ -51,6 +53,18 @@ function jsonTree(text: string): SettingsTree {
     const at = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? 0)
     throw new SettingsError(text.slice(0, at).split('\n').length, 'is no JSON')
   }
+}
+
+function iniTree(text: string): SettingsTree {
+  const lines = new Map<string, number>()
+  let section: string[] = []
+  for (const [at, line] of text.split('\n').entries()) {
+    const head = /^\s*\[([^\]]+)\]/.exec(line)?.[1]
+    if (head !== undefined) section = [head.trim()]
+    const key = head === undefined ? /^\s*([^;#=]+?)\s*=/.exec(line)?.[1] : undefined
+    if (head !== undefined || key !== undefined) lines.set([...section, ...(key === undefined ? [] : [key])].join('\0'), at + 1)
+  }
+  return { data: parseIni(text), lineOf: (path) => nearest(lines, path) }
 }
 
 function luaTree(text: string): SettingsTree {

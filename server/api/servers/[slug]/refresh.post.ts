@@ -1,6 +1,8 @@
+import { asStartedNow } from '../../../services/servers'
+
 /** Looks at the server's files anew, and remembers packages that came there by other ways. */
-export default api({ role: 'editor' }, async ({ server }) => {
-  const { inventory } = await server()
+export default api({ role: 'editor' }, async ({ context, server }) => {
+  const { inventory } = await asStartedNow(context, await server())
   inventory.forget()
   await inventory.remember()
   return { ok: true }

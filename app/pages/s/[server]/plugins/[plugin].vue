@@ -115,7 +115,7 @@ const tabs = computed(() => [
             "
           />
         </template>
-        <NodesTable v-else-if="tab === 'nodes'" :nodes="documents?.nodes ?? {}" :commands="documents?.commands ?? {}" />
+        <NodesTable v-else-if="tab === 'nodes'" :of="documents" />
         <RemovalView v-else-if="removal" v-model="keep" :plan="removal" />
       </div>
     </section>

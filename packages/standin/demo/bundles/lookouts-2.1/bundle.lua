@@ -13,7 +13,7 @@ return {
     "Open port 7740 to the outside, for the screens",
   },
   pieces = {
-    { kind = "copy", from = "template/lookouts.json", to = "profile/{folder}.json", because = "what each player keeps" },
+    { kind = "copy", from = "template/lookouts.json", to = "{profile}/{folder}.json", because = "what each player keeps" },
     { kind = "entries", from = "install/items.lua", to = "{their-home}/items.lua", of = "Ferrybook", because = "what is taken aboard" },
     { kind = "copy", from = "install/pictures/*.png", to = "{their-home}/pictures/", of = "Ferrybook", because = "pictures of them" },
     { kind = "copy", from = "*.key", to = "keys/", because = "the harbour takes only what is signed" },

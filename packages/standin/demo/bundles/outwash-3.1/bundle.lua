@@ -5,6 +5,6 @@ return {
   game = ">=7.0 <8",
   authors = { "Perran Sully" },
   pieces = {
-    { kind = "block", from = "install/tides.ini", to = "profile/tides.ini", because = "the hours all bundles go by" },
+    { kind = "block", from = "install/tides.ini", to = "{profile}/tides.ini", because = "the hours all bundles go by" },
   },
 }

@@ -76,7 +76,7 @@ const tasks = computed(() => install.plan?.steps.flatMap((step) => step.tasks.ma
               <code>{{ path }}</code>
             </li>
           </ul>
-          <NodesTable v-else :nodes="main?.nodes ?? {}" :commands="main?.commands ?? {}" />
+          <NodesTable v-else :of="main ?? null" />
         </div>
       </template>
       <div v-else-if="!install.problem" class="skeleton" aria-busy="true">
