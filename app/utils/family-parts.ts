@@ -40,7 +40,7 @@ const list = (items: readonly (string | undefined)[]): string => items.filter(Bo
 
 /** A description in plain words, part by part, in the order of its keys. */
 export function familyParts(family: Family): FamilyPart[] {
-  const { plugins, descriptor, register, settings, console, framework } = family
+  const { plugins, descriptor, register, settings, console, framework, profile } = family
   const known = SAYS.filter((key) => descriptor[key] !== undefined)
   const patterns = ['ready', 'loaded', 'failed', 'generated', 'state', 'speech'] as const
   const commands = ['stop', 'reload', 'load', 'flush', 'grant', 'as-player', 'open-place'] as const
@@ -52,16 +52,12 @@ export function familyParts(family: Family): FamilyPart[] {
       why: 'Where the server says which version of the game it runs.',
       says: `${family['game-version'].file} at ${family['game-version'].at}`,
     },
-    ...(family.profile
-      ? [
-          {
-            key: 'profile',
-            title: 'Its own folder',
-            why: 'A folder that only the start command or a script names; {profile} stands for it.',
-            says: `what ${family.profile.says} finds in the command or in ${list(family.profile.scripts)}, else ${family.profile.folder}/`,
-          },
-        ]
-      : []),
+    {
+      key: 'profile',
+      title: 'Its own folder',
+      why: 'A folder that only the start command or a script names; {profile} stands for it.',
+      says: profile ? `what ${profile.says} finds in the command or in ${list(profile.scripts)}, else ${profile.folder}/` : 'none',
+    },
     {
       key: 'framework',
       title: 'Switched on',
