@@ -24,7 +24,14 @@ export const useServerStore = defineStore('server', () => {
   let source: EventSource | null = null
 
   const base = computed(() => `/api/servers/${slug.value}`)
-  const complaints = computed<readonly Complaint[]>(() => complained.value?.outcome.complaints ?? [])
+  /** What plugins complained about: after the last change, and as the server started. */
+  const complaints = computed<readonly Complaint[]>(() => {
+    const after = complained.value?.outcome.complaints ?? []
+    const atStart = (overview.value?.plugins ?? []).flatMap(({ name, run }): Complaint[] =>
+      run?.state === 'failed' ? [{ plugin: name, path: run.path, line: run.line, reason: run.reason }] : [],
+    )
+    return [...after, ...atStart.filter(({ plugin, path }) => !after.some((item) => item.plugin === plugin && item.path === path))]
+  })
 
   async function open(name: string): Promise<void> {
     if (slug.value === name && source) return
@@ -40,8 +47,9 @@ export const useServerStore = defineStore('server', () => {
     source.addEventListener('more', (event) => {
       const more = JSON.parse(event.data as string) as NumberedLine[]
       lines.value = [...lines.value, ...leftOut(lines.value.at(-1), more[0]), ...more].slice(-MOST_LINES)
-      // files appear when a plugin writes them for the first time
-      if (more.some((line) => line.event?.type === 'ready')) void refresh()
+      // files appear when a plugin writes them for the first time; what a running server says of a plugin is of that one alone
+      const telling = state.value.status === 'running' ? ['ready', 'loaded', 'failed'] : ['ready']
+      if (more.some((line) => line.event && telling.includes(line.event.type))) void refresh()
     })
     await Promise.all([refresh(), lookForComplaints()])
   }
@@ -65,7 +73,7 @@ export const useServerStore = defineStore('server', () => {
     complained.value = latest?.status === 'complained' ? latest : null
   }
 
-  async function control(action: 'start' | 'stop' | 'restart'): Promise<void> {
+  async function control(action: 'start' | 'stop' | 'restart' | 'kill'): Promise<void> {
     busy.value = action
     try {
       await callApi(`${base.value}/control`, { body: { action } })

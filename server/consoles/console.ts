@@ -33,8 +33,10 @@ export interface Lifecycle {
   look(): Promise<void>
   /** Starts the server and waits until it says it is ready. @throws ConsoleError when it ends or stays silent */
   start(): Promise<void>
-  /** Asks it to stop and waits; one that does not listen is ended. @returns whether it listened */
+  /** Asks it to stop and waits. @returns whether it did; one that did not is still `stopping`, and may yet */
   stop(): Promise<boolean>
+  /** Ends it at once, with what it has not saved. */
+  kill(): Promise<void>
 }
 
 /** What a running game server says, and what is said to it. tests/server/console-contract.ts holds every driver to this. */

@@ -117,10 +117,11 @@ export async function waitForEnd(record: GameRecord, withinMs: number): Promise<
   return true
 }
 
-/** Asks all of them to end, and ends those that do not. */
+/** Asks all of them to end. */
+export const askToEnd = (record: GameRecord): Promise<void> => signalAll(record, 'SIGTERM')
+
+/** Ends all of them, and waits until none runs. */
 export async function endAll(record: GameRecord, patienceMs: number): Promise<void> {
-  await signalAll(record, 'SIGTERM')
-  if (await waitForEnd(record, patienceMs)) return
   await signalAll(record, 'SIGKILL')
   await waitForEnd(record, patienceMs)
 }

@@ -1,11 +1,23 @@
-import { spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
+import { spawn, type ChildProcess, type ChildProcessWithoutNullStreams } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
 import { realpath } from 'node:fs/promises'
 import type { Family } from '@pasticcio/core'
 import { array, object, string, type InferType } from 'yup'
 import { claimFolder, type FolderClaim } from '../places/folder-claim'
 import { ConsoleError, type Console, type ConsoleDriver, type ConsoleListener, type Lifecycle, type NumberedLine } from './console'
-import { MARK, endAll, folderId, markedOnly, processesOf, readRecord, recordOf, waitForEnd, type GameRecord } from './game-process'
+import {
+  MARK,
+  askToEnd,
+  endAll,
+  folderId,
+  markedOnly,
+  processesOf,
+  readRecord,
+  recordOf,
+  waitForEnd,
+  type GameRecord,
+} from './game-process'
 import { readLines } from './lines'
 import { ConsoleLog } from './log'
 
@@ -20,8 +32,9 @@ export const processDriver: ConsoleDriver<InferType<typeof schema>> = {
 }
 
 const START_WITHIN_MS = 60_000
-const STOP_WITHIN_MS = 15_000
-/** How long processes that were told to end by a signal may take. */
+/** How long what a start script leaves behind may go on after it. */
+const LEFT_BEHIND_MS = 1_000
+/** How long the system may take to end processes. */
 const END_WITHIN_MS = 10_000
 
 class ProcessConsole implements Console, Lifecycle {
@@ -146,17 +159,31 @@ class ProcessConsole implements Console, Lifecycle {
     const { child, record } = this
     if (!record) return true
     this.log.setState({ status: 'stopping' })
-    let listened = false
-    if (child) {
-      child.stdin.write(this.family.console.stop + '\n')
-      listened = await waitForEnd(record, STOP_WITHIN_MS)
+    if (child) child.stdin.write(this.family.console.stop + '\n')
+    const seconds = this.family.console['stop-within']
+    if (await endedWhenAsked(record, child, seconds * 1000)) {
+      this.hasEnded(record)
+      return true
     }
-    if (!listened) {
-      await endAll(record, END_WITHIN_MS)
-      if (child) this.log.note('It did not stop when it was asked to, and was ended.')
-    }
+    this.log.note(`It was asked to stop and runs on after ${seconds} seconds. It may yet; or it can be ended, with what it has not saved.`)
+    if (!child) void waitForEnd(record, Infinity).then(() => this.hasEnded(record))
+    return false
+  }
+
+  async kill(): Promise<void> {
+    await this.launching?.catch(() => undefined)
+    if (!this.child) await this.look()
+    const { record } = this
+    if (!record) return
+    this.log.setState({ status: 'stopping' })
+    await endAll(record, END_WITHIN_MS)
+    this.log.note('It was ended, without waiting for it.')
+    this.hasEnded(record)
+  }
+
+  /** Nothing of a start runs any more. */
+  private hasEnded(record: GameRecord): void {
     if (this.record === record) this.ended('stopped')
-    return listened || child === null
   }
 
   send(line: string): void {
@@ -171,7 +198,8 @@ class ProcessConsole implements Console, Lifecycle {
   }
 
   async close(): Promise<void> {
-    if (this.child || this.launching) await this.stop()
+    // one that does not stop would go on without anybody who reads its console
+    if ((this.child || this.launching) && !(await this.stop())) await this.kill()
     this.claim?.release()
     this.claim = null
   }
@@ -191,6 +219,20 @@ class ProcessConsole implements Console, Lifecycle {
     this.claim?.release()
     this.claim = null
   }
+}
+
+/** Whether all that belongs to a start ends within a time. What reads no console, or none any more, is asked by a signal. */
+async function endedWhenAsked(record: GameRecord, child: ChildProcess | null, withinMs: number): Promise<boolean> {
+  const until = performance.now() + withinMs
+  if (child) {
+    const hasLeft = child.exitCode !== null || child.signalCode !== null ? Promise.resolve() : once(child, 'exit')
+    const isOver = await Promise.race([waitForEnd(record, withinMs), hasLeft.then(() => null)])
+    // who heard the word is gone: the others end with it, or never heard it
+    if (isOver ?? (await waitForEnd(record, Math.min(withinMs, LEFT_BEHIND_MS)))) return true
+    if (isOver === false) return false
+  }
+  await askToEnd(record)
+  return waitForEnd(record, Math.max(0, until - performance.now()))
 }
 
 /** @returns why the process that was started ended */

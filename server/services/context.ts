@@ -23,6 +23,7 @@ import { Inventory } from './inventory'
 import { PackageListings } from './package-contents'
 import { OpenStreams } from './open-streams'
 import { commandIn, familyIn } from './profiles'
+import { PluginRuns } from './runs'
 import { SiteOffers } from './sites'
 import { ChangesCache } from './tray'
 import { Tries } from './tries'
@@ -140,6 +141,8 @@ export interface Server {
   readonly feed: ConsoleFeed
   readonly inventory: Inventory
   readonly workspace: WorkspaceCache
+  /** What became of its plugins since it was started. */
+  readonly runs: PluginRuns
   readonly changes: ChangesCache
   readonly work: ServerWork
   /** Whether what was interrupted has been settled since Pasticcio started. */
@@ -180,6 +183,7 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
     feed: new ConsoleFeed(console),
     inventory,
     workspace: new WorkspaceCache(),
+    runs: new PluginRuns(console),
     changes: new ChangesCache(),
     work: new ServerWork(row.slug),
     settled: null,

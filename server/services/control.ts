@@ -10,11 +10,13 @@ export function requireLifecycle(server: Server): Lifecycle {
   return lifecycle
 }
 
-export type ControlAction = 'start' | 'stop' | 'restart'
+export const CONTROL_ACTIONS = ['start', 'stop', 'restart', 'kill'] as const
+export type ControlAction = (typeof CONTROL_ACTIONS)[number]
 
 /** Starts, stops or restarts a server for somebody. @throws ServiceError `busy` while something else is done to it */
 export async function control(context: Context, server: Server, action: ControlAction, by: string): Promise<void> {
   requireLifecycle(server)
+  if (action === 'kill') return kill(context, server, by)
   if (action === 'stop' && (server.work.kind === 'start' || server.work.kind === 'restart')) return interrupt(server)
   await server.work.run(action, by, async () => {
     await note(context, by, action, '', server)
@@ -22,6 +24,15 @@ export async function control(context: Context, server: Server, action: ControlA
     else if (action === 'stop') await stopServer(server)
     else await restartServer(context, server)
   })
+}
+
+/** Ends a server that does not stop, also while somebody waits for it. @throws ServiceError `busy` while it is written to */
+async function kill(context: Context, server: Server, by: string): Promise<void> {
+  const { work } = server
+  work.requireFree(['start', 'stop', 'restart'])
+  await note(context, by, 'kill', '', server)
+  await requireLifecycle(server).kill()
+  await work.whenFree()
 }
 
 /** A server that does not get ready need not be waited for. */
@@ -42,8 +53,14 @@ export async function startServer(context: Context, server: Server): Promise<Num
   return lines
 }
 
+/** Asks a server to stop, and waits. @throws ServiceError `did-not-stop` where it runs on: what it has not saved is not thrown away unasked */
 export async function stopServer(server: Server): Promise<void> {
-  await requireLifecycle(server).stop()
+  if (await requireLifecycle(server).stop()) return
+  throw new ServiceError(
+    'did-not-stop',
+    409,
+    `${server.row.slug} was asked to stop and still runs. Wait until it has stopped, or end it on its page Server: what it has not saved is lost then.`,
+  )
 }
 
 export async function restartServer(context: Context, server: Server): Promise<NumberedLine[]> {

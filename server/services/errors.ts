@@ -47,6 +47,7 @@ export type ErrorCode =
   | 'server-stopped'
   | 'server-running'
   | 'server-failed'
+  | 'did-not-stop'
   | 'busy'
   | 'drift'
   | 'draft-changed'

@@ -2,6 +2,7 @@ import { arrangementOf, nameOf } from '@pasticcio/core'
 import { placeInWords } from '../db/repositories/servers'
 import type { Context, Server } from './context'
 import type { Installed } from './inventory'
+import type { PluginRun } from './runs'
 import { canSwitch } from './switching'
 import { listUpdates } from './updates'
 import { workspaceFor, type KnownFile, type ServerWorkspace } from './workspace'
@@ -38,6 +39,8 @@ export interface PluginSummary {
   readonly packageId: number | null
   /** What of it could not be looked into, and why. */
   readonly problems: readonly string[]
+  /** What became of it since the server was started; null where it does not run, or nobody can know. */
+  readonly run: PluginRun | null
   readonly update: { readonly to: string; readonly packageId: number } | null
 }
 
@@ -55,6 +58,7 @@ export interface Overview {
 export async function overviewOf(context: Context, server: Server): Promise<Overview> {
   const all = await workspaceFor(context, server)
   const updates = new Map((await listUpdates(context, server, all.plugins)).map((update) => [update.plugin, update]))
+  const runs = server.runs.of(server, all.plugins)
   const isUnpacked = arrangementOf(server.family).arrives === 'folder'
   const plugins = all.plugins.map((plugin): PluginSummary => {
     const files = [
@@ -75,6 +79,7 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
       canSwitch: canSwitch(server),
       packageId: plugin.packageId,
       problems: plugin.problems,
+      run: runs.get(plugin.name) ?? null,
       update: update ? { to: update.to, packageId: update.packageId } : null,
     }
   })

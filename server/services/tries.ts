@@ -70,7 +70,8 @@ export class Tries {
 
   /** Ends a try that takes too long. */
   async cancel(id: string): Promise<void> {
-    await this.require(id).console?.lifecycle?.stop()
+    const lifecycle = this.require(id).console?.lifecycle
+    if (lifecycle && !(await lifecycle.stop())) await lifecycle.kill()
   }
 
   /** Ends what runs, as when Pasticcio stops. */
@@ -113,6 +114,7 @@ export class Tries {
     })
     await step(current, 'stop', async () => {
       if (await current.console!.lifecycle!.stop()) return 'It stopped when it was asked to.'
+      await current.console!.lifecycle!.kill()
       throw new Error('It did not stop when it was asked to, and was ended. Check that the command starts the server itself.')
     })
     // one that is not ready in time still runs

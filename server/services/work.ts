@@ -30,8 +30,7 @@ export class ServerWork {
 
   /** Does something to the server while nobody else does. @throws ServiceError `busy`, saying who does what */
   async run<T>(kind: WorkKind, by: string, work: () => Promise<T>): Promise<T> {
-    if (this.current)
-      throw new ServiceError('busy', 409, `${this.current.by} ${WORDS[this.current.kind]} (${this.slug}) right now. Try again in a moment.`)
+    this.requireFree()
     const done = work()
     this.current = { kind, by, done }
     try {
@@ -39,6 +38,13 @@ export class ServerWork {
     } finally {
       this.current = null
     }
+  }
+
+  /** @param but work that may go on meanwhile @throws ServiceError `busy`, saying who does what */
+  requireFree(but: readonly WorkKind[] = []): void {
+    const { current } = this
+    if (current && !but.includes(current.kind))
+      throw new ServiceError('busy', 409, `${current.by} ${WORDS[current.kind]} (${this.slug}) right now. Try again in a moment.`)
   }
 
   /** Waits until what is done now is over, however it ends. */

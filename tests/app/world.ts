@@ -64,6 +64,7 @@ export function overviewOf(more: Partial<Overview> = {}): Overview {
     canSwitch: true,
     packageId: 1,
     problems: [],
+    run: null,
     update,
   })
   return {

@@ -13,7 +13,7 @@ import { openPlace } from '../../server/places'
 import { ConsoleFeed } from '../../server/services/console-feed'
 import { bundled, type Bundled } from './bundled'
 
-const family = readFamily(readFileSync('families/archive.yml', 'utf8'))
+const family = readFamily(readFileSync('families/archive.yml', 'utf8').replace('  stop: stop\n', '  stop: stop\n  stop-within: 2\n'))
 let folder = ''
 const opened: Console[] = []
 const ready = "console.log('12:00:00.000 info   ready, 0 plugins running')"
@@ -61,10 +61,38 @@ describe('what a start script leaves behind', () => {
     const console = open(['/bin/sh', starter])
     await console.lifecycle!.start()
     expect(alive('game.mjs')).toHaveLength(1)
+    // what it has not saved is not thrown away unasked
     expect(await console.lifecycle!.stop()).toBe(false)
+    expect([alive('game.mjs').length, console.state.status]).toEqual([1, 'stopping'])
+    expect(console.since(0).at(-1)?.text).toContain('was asked to stop and runs on')
+    await expect(console.lifecycle!.start()).rejects.toMatchObject({ code: 'running' })
+    await console.lifecycle!.kill()
+    expect([alive('game.mjs'), console.state.status]).toEqual([[], 'stopped'])
+    await console.lifecycle!.kill()
+    await console.lifecycle!.start()
+    expect(console.state.status).toBe('running')
+  })
+
+  it('that takes longer than it was given is seen to stop all the same', async () => {
+    const game = script(
+      'game.mjs',
+      `${ready}\nprocess.stdin.on('data', () => setTimeout(() => process.exit(0), 2600))\nsetInterval(() => {}, 1000)\n`,
+    )
+    const console = open([process.execPath, game])
+    await console.lifecycle!.start()
+    expect(await console.lifecycle!.stop()).toBe(false)
+    await until(() => console.state.status === 'stopped')
     expect(alive('game.mjs')).toEqual([])
-    expect(console.state.status).toBe('stopped')
-    expect(console.since(0).at(-1)?.text).toContain('did not stop when it was asked to')
+  })
+
+  it('can be ended while somebody waits for it', async () => {
+    const game = script('game.mjs', `process.on('SIGTERM', () => {})\nsetInterval(() => {}, 1000)\n`)
+    const console = open([process.execPath, game])
+    const starting = expect(console.lifecycle!.start()).rejects.toMatchObject({ code: 'did-not-start' })
+    await until(() => alive('game.mjs').length === 1)
+    await console.lifecycle!.kill()
+    await starting
+    expect([alive('game.mjs'), console.state.status]).toEqual([[], 'stopped'])
   })
 
   it('still runs where it was sent away: the server is running, and not failed', async () => {

@@ -16,7 +16,8 @@ const foundIn = ({ files }: PluginSummary, severity: 'errors' | 'warnings'): num
       }}</code
       ><span class="muted cut">{{ item.summary }}</span>
       <span class="fine"
-        ><span v-if="item.isOff" class="wrn">switched off</span
+        ><span v-if="item.isOff" class="wrn">switched off</span><span v-else-if="item.run?.state === 'failed'" class="err">failed</span
+        ><span v-else-if="item.run?.state === 'silent'" class="wrn">silent</span
         ><template v-else-if="item.mine > 0"><i class="bar y" /> {{ item.mine }} yours</template
         ><span v-else class="muted">as shipped</span></span
       >
@@ -27,6 +28,7 @@ const foundIn = ({ files }: PluginSummary, severity: 'errors' | 'warnings'): num
       <NuxtLink v-if="item.update" class="upd fine" :to="`/s/${server.slug}/updates/${item.name}`"
         ><i class="bar u" /> {{ item.update.to }} in the pantry</NuxtLink
       ><span v-else />
+      <PluginRunNote v-if="item.run" :run="item.run" class="plug-problem" />
       <p v-for="problem in item.problems" :key="problem" class="plug-problem problem fine">{{ problem }}</p>
     </li>
   </ul>

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { useConfirm } from 'primevue/useconfirm'
+
 /** The server itself: its console, starting and stopping, and who may work on it. */
 const server = useServerStore()
+const confirm = useConfirm()
 const session = useSessionStore()
 const line = ref('')
 const problem = ref('')
@@ -15,6 +18,25 @@ async function send(): Promise<void> {
 }
 const running = computed(() => server.state.status === 'running')
 const isLost = computed(() => server.state.status === 'unattended')
+/** Ending it comes second: it was asked to stop, or to start, and is not there yet. */
+const mayEnd = computed(() => ['stopping', 'starting'].includes(server.state.status))
+function askToEnd(event: MouseEvent): void {
+  confirm.require({
+    target: event.currentTarget as HTMLElement,
+    message: `End ${server.slug} at once? What it has not saved is lost.`,
+    rejectLabel: 'Wait for it',
+    acceptLabel: 'End it now',
+    accept: () => void server.control('kill'),
+  })
+}
+const plugins = computed(() => server.overview?.plugins.filter(({ run }) => run !== null) ?? [])
+const tally = computed(() =>
+  (['loaded', 'failed', 'silent', 'waiting'] as const)
+    .map((state) => ({ state, count: plugins.value.filter(({ run }) => run!.state === state).length }))
+    .filter(({ count }) => count > 0)
+    .map(({ state, count }) => `${count} ${state}`)
+    .join(', '),
+)
 const shown = computed(() => server.lines.filter((item) => item.event?.type !== 'state'))
 </script>
 
@@ -38,9 +60,8 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           <template v-else
             ><button v-if="running" class="btn small" :disabled="!session.mayEdit || server.busy !== ''" @click="server.control('restart')">
               Restart</button
-            ><button class="btn small" :disabled="!session.mayEdit || server.busy === 'stop'" @click="server.control('stop')">
-              Stop
-            </button></template
+            ><button class="btn small" :disabled="!session.mayEdit || server.busy === 'stop'" @click="server.control('stop')">Stop</button
+            ><button v-if="mayEnd" class="btn small danger" :disabled="!session.mayEdit" @click="askToEnd">End it</button></template
           >
         </span>
       </div>
@@ -77,6 +98,17 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           <dt>Ticks/s</dt>
           <dd>{{ server.state.ticks?.toFixed(1) ?? '–' }}</dd>
         </dl>
+        <template v-if="plugins.length > 0">
+          <div class="h">
+            Plugins since the start <span class="muted">{{ tally }}</span>
+          </div>
+          <template v-for="plugin in plugins" :key="plugin.name">
+            <div v-if="plugin.run!.state === 'failed' || plugin.run!.state === 'silent'" class="run">
+              <NuxtLink class="b" :to="`/s/${server.slug}/plugins/${encodeURIComponent(plugin.name)}`">{{ plugin.name }}</NuxtLink>
+              <PluginRunNote :run="plugin.run!" />
+            </div>
+          </template>
+        </template>
         <StartCommand v-if="session.isOwner" />
       </div>
     </aside>
@@ -98,6 +130,9 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
 }
 .say .grow {
   flex: 1;
+}
+.run {
+  padding: 4px 0;
 }
 .path {
   overflow-wrap: anywhere;

@@ -122,6 +122,8 @@ const settings = object({
 
 const consoleSchema = object({
   stop: string().required(),
+  // so many seconds it may take to stop
+  'stop-within': number().min(1).max(3600).default(30),
   reload: template,
   load: template,
   flush: template,
