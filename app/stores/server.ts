@@ -8,6 +8,9 @@ function leftOut(last: NumberedLine | undefined, next: NumberedLine | undefined)
   return [{ seq: last!.seq + 0.5, time: next!.time, level: 'info', text: `… ${count} lines left out`, event: null }]
 }
 
+/** A server of which nothing was told yet. */
+const UNKNOWN: ServerState = { status: 'stopped', players: null, ticks: null, memory: null, since: null }
+
 /** So many console lines are shown. */
 const MOST_LINES = 600
 
@@ -16,7 +19,7 @@ export const useServerStore = defineStore('server', () => {
   const slug = ref('')
   const overview = ref<Overview | null>(null)
   const problem = ref('')
-  const state = ref<ServerState>({ status: 'stopped', players: null, ticks: null })
+  const state = ref<ServerState>(UNKNOWN)
   const lines = ref<NumberedLine[]>([])
   const busy = ref('')
   /** The last change that plugins complained about, while it is in force. */

@@ -20,11 +20,26 @@ export interface ServerState {
   readonly status: ServerStatus
   readonly players: number | null
   readonly ticks: number | null
+  /** Megabytes; null where the server does not tell. */
+  readonly memory: number | null
+  /** ISO date of when it came to be so; null for never since Pasticcio was started. */
+  readonly since: string | null
+}
+
+/** A server that does not run. */
+export const NOT_RUNNING: ServerState = { status: 'stopped', players: null, ticks: null, memory: null, since: null }
+
+/** What a plugin takes of each tick, as the server tells it. */
+export interface PluginTime {
+  readonly plugin: string
+  /** Milliseconds. */
+  readonly ms: number
 }
 
 export interface ConsoleListener {
   readonly line?: (line: NumberedLine) => void
   readonly state?: (state: ServerState) => void
+  readonly time?: (time: PluginTime) => void
 }
 
 /** How a server is started and stopped, where that is ours to do. */
@@ -48,6 +63,8 @@ export interface Console {
   since(seq: number): NumberedLine[]
   /** Sends one line; line ends in it become blanks. @throws ConsoleError when the server does not run */
   send(line: string): void
+  /** Asks what each plugin takes of a tick, which listeners hear; the answer is not kept among the lines. */
+  askTimes(): void
   /** The first line after `after` that fits, or null when none came in time. */
   waitFor(fits: (line: NumberedLine) => boolean, after: number, withinMs: number): Promise<NumberedLine | null>
   /** Hears lines and states as they come. @returns stops hearing */

@@ -1,8 +1,9 @@
 import { EventEmitter } from 'node:events'
 import { ConsoleReader, type Family } from '@pasticcio/core'
-import type { ConsoleListener, NumberedLine, ServerState } from './console'
+import { NOT_RUNNING, type ConsoleListener, type NumberedLine, type ServerState } from './console'
 
 const KEPT_LINES = 2000
+const ANSWER_WITHIN_MS = 5_000
 /** So many lines are taken in a second; of the others those that mean something, up to as many again. */
 const MOST_A_SECOND = 2000
 
@@ -12,7 +13,9 @@ export class ConsoleLog {
   private readonly events = new EventEmitter()
   private lines: NumberedLine[] = []
   private seq = 0
-  private current: ServerState = { status: 'stopped', players: null, ticks: null }
+  private current: ServerState = NOT_RUNNING
+  /** Until when lines that tell of times are an answer to us, and no line of the console's. */
+  private asksUntil = 0
   /** The second that is counted, how many lines came in it, how many were left out since the last that was taken, and the last of them. */
   private flood = { second: 0, count: 0, leftOut: 0, last: '' }
   private calm: NodeJS.Timeout | null = null
@@ -40,7 +43,8 @@ export class ConsoleLog {
   }
 
   setState(change: Partial<ServerState>): void {
-    this.current = { ...this.current, ...change }
+    const isOther = change.status !== undefined && change.status !== this.current.status
+    this.current = { ...this.current, ...change, ...(isOther ? { since: new Date(this.clock()).toISOString() } : {}) }
     this.events.emit('state', this.current)
   }
 
@@ -83,11 +87,21 @@ export class ConsoleLog {
     this.note(`… ${leftOut} lines left out: there were more than ${MOST_A_SECOND} a second`)
   }
 
+  /** Lines that tell of times come because we ask for them. */
+  expectTimes(): void {
+    this.asksUntil = this.clock() + ANSWER_WITHIN_MS
+  }
+
   private add(source: string): void {
-    const line = this.put(this.read(source))
+    const read = this.read(source)
+    if (read.event?.type === 'time') {
+      this.events.emit('time', read.event)
+      if (this.clock() < this.asksUntil) return
+    }
+    const line = this.put(read)
     // one that is told to stop while it starts may still say that it is ready
     if (line.event?.type === 'ready' && this.current.status !== 'stopping') this.setState({ status: 'running' })
-    if (line.event?.type === 'state') this.setState({ players: line.event.players, ticks: line.event.ticks })
+    if (line.event?.type === 'state') this.setState({ players: line.event.players, ticks: line.event.ticks, memory: line.event.memory })
   }
 
   private read(source: string): Omit<NumberedLine, 'seq'> {
@@ -104,12 +118,10 @@ export class ConsoleLog {
   }
 
   listen(listener: ConsoleListener): () => void {
-    const { line, state } = listener
-    if (line) this.events.on('line', line)
-    if (state) this.events.on('state', state)
+    const heard = Object.entries(listener) as [string, (...said: unknown[]) => void][]
+    for (const [what, hear] of heard) this.events.on(what, hear)
     return () => {
-      if (line) this.events.off('line', line)
-      if (state) this.events.off('state', state)
+      for (const [what, hear] of heard) this.events.off(what, hear)
     }
   }
 

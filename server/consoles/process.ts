@@ -149,7 +149,7 @@ class ProcessConsole implements Console, Lifecycle {
     this.child = null
     this.log.sayLeftOut()
     this.letGo()
-    this.log.setState({ status, players: null, ticks: null })
+    this.log.setState({ status, players: null, ticks: null, memory: null })
   }
 
   async stop(): Promise<boolean> {
@@ -195,6 +195,13 @@ class ProcessConsole implements Console, Lifecycle {
           : 'The server is not running. Start it first.',
       )
     this.child.stdin.write(line.replace(/[\r\n]/g, ' ') + '\n')
+  }
+
+  askTimes(): void {
+    const { times } = this.family.console
+    if (times === undefined || !this.child) return
+    this.log.expectTimes()
+    this.send(times)
   }
 
   async close(): Promise<void> {

@@ -11,6 +11,7 @@ import { FamilyRepository } from '../db/repositories/families'
 import { InvitationRepository } from '../db/repositories/invitations'
 import { PackageRepository } from '../db/repositories/packages'
 import { RecordRepository } from '../db/repositories/record'
+import { SampleRepository } from '../db/repositories/samples'
 import { ServerRepository, type ServerRow } from '../db/repositories/servers'
 import { TaskRepository } from '../db/repositories/tasks'
 import { SecretBox } from '../db/secrets'
@@ -24,6 +25,7 @@ import { PackageListings } from './package-contents'
 import { OpenStreams } from './open-streams'
 import { commandIn, familyIn } from './profiles'
 import { PluginRuns } from './runs'
+import { LoadSampler } from './sampler'
 import { SiteOffers } from './sites'
 import { ChangesCache } from './tray'
 import { Tries } from './tries'
@@ -47,6 +49,9 @@ export interface Context {
   readonly invitations: InvitationRepository
   readonly packages: PackageRepository
   readonly record: RecordRepository
+  readonly samples: SampleRepository
+  /** How often it is measured how servers run. */
+  readonly sampleSeconds: number
   readonly servers: ServerRepository
   readonly tasks: TaskRepository
   /** Accounts that a link signs in, and what the links are made from. */
@@ -91,6 +96,7 @@ export interface ContextOptions {
   readonly linked?: readonly string[]
   readonly commands?: CommandPolicy
   readonly keptChanges?: number
+  readonly sampleSeconds?: number
   readonly scratch: string
   readonly databaseFile: string
   /** The program of the thread that opens archives. */
@@ -127,6 +133,8 @@ export function createContext(options: ContextOptions): Context {
     invitations: new InvitationRepository(db),
     packages: new PackageRepository(db, blobs),
     record: new RecordRepository(db),
+    samples: new SampleRepository(db),
+    sampleSeconds: options.sampleSeconds ?? 60,
     servers: new ServerRepository(db, new SecretBox(secret)),
     tasks: new TaskRepository(db),
   }
@@ -143,6 +151,7 @@ export interface Server {
   readonly workspace: WorkspaceCache
   /** What became of its plugins since it was started. */
   readonly runs: PluginRuns
+  readonly sampler: LoadSampler
   readonly changes: ChangesCache
   readonly work: ServerWork
   /** Whether what was interrupted has been settled since Pasticcio started. */
@@ -184,10 +193,16 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
     inventory,
     workspace: new WorkspaceCache(),
     runs: new PluginRuns(console),
+    sampler: samplerFor(context, row, console),
     changes: new ChangesCache(),
     work: new ServerWork(row.slug),
     settled: null,
   }
+}
+
+function samplerFor({ samples, sampleSeconds, now, log }: Context, { id, slug }: ServerRow, console: Console): LoadSampler {
+  const failed = (error: unknown): void => log.error({ error, server: slug }, 'how it runs was not kept')
+  return new LoadSampler(console, samples, { serverId: id, everySeconds: sampleSeconds, now, failed })
 }
 
 /** Closes all servers, as when Pasticcio stops. */
@@ -198,6 +213,7 @@ export async function closeServers(context: Context): Promise<void> {
   context.opened.clear()
   for (const server of servers) {
     if (server.status !== 'fulfilled') continue
+    server.value.sampler.close()
     // what is being written is written to its end
     if (server.value.work.kind === 'write') await server.value.work.whenFree()
     await server.value.console.close().catch((error: unknown) => context.log.warn({ error }, 'the console did not close'))

@@ -1,5 +1,5 @@
 import type { Account } from '../db/repositories/accounts'
-import type { ServerState } from '../consoles'
+import { NOT_RUNNING, type ServerState } from '../consoles'
 import { placeInWords } from '../db/repositories/servers'
 import { requireAllowed } from './commands'
 import { openServer, requireServer, type Context, type Server } from './context'
@@ -31,7 +31,7 @@ export async function listServers(context: Context): Promise<ServerSummary[]> {
         return { ...about, ...console.state, problem: '' }
       } catch (error) {
         const { message } = asServiceError(error) as Error
-        return { ...about, status: 'failed' as const, players: null, ticks: null, problem: message }
+        return { ...about, ...NOT_RUNNING, status: 'failed' as const, problem: message }
       }
     }),
   )
@@ -118,6 +118,7 @@ export async function asStartedNow(context: Context, server: Server): Promise<Se
 export async function letGo(context: Context, server: Server): Promise<void> {
   context.opened.delete(server.row.id)
   context.streams.endServer(server.row.id)
+  server.sampler.close()
   await server.console.close()
   await server.place.close()
 }

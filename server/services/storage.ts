@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises'
 import type { Context } from './context'
+import { foldLoad } from './load'
 
 /** What Pasticcio's data take on the disk, in bytes. */
 export interface StorageSizes {
@@ -49,6 +50,7 @@ export async function clearStorage(context: Context): Promise<Cleared> {
   const now = context.now().toISOString()
   await context.accounts.endExpired(now)
   await context.invitations.removeExpired(now)
+  await foldLoad(context)
   await giveBack(context)
   return { changes, contents, bytes: Math.max(0, before - (await onDisk(context))) }
 }

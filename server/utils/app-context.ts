@@ -31,6 +31,7 @@ async function openContext(): Promise<Context> {
     linked: environment.PASTICCIO_ACCOUNTS.map(({ name }) => name),
     commands: environment.PASTICCIO_COMMANDS,
     keptChanges: environment.PASTICCIO_KEEP_CHANGES,
+    sampleSeconds: environment.PASTICCIO_SAMPLE_SECONDS,
     scratch: emptyFolder(join(folder, 'incoming')),
     databaseFile: databaseFile(folder),
     unpackThread: async () => Buffer.from((await useStorage('assets:threads').getItemRaw<Uint8Array>('thread.cjs'))!).toString('utf8'),

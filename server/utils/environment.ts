@@ -74,6 +74,13 @@ const schema = object({
     .integer()
     .min(10, 'PASTICCIO_KEEP_CHANGES takes 10 or more')
     .default(500),
+  /** How often it is measured how servers run, in seconds. */
+  PASTICCIO_SAMPLE_SECONDS: number()
+    .typeError('PASTICCIO_SAMPLE_SECONDS takes a number')
+    .integer()
+    .min(1, 'PASTICCIO_SAMPLE_SECONDS takes 1 or more')
+    .max(3600, 'PASTICCIO_SAMPLE_SECONDS takes 3600 at most')
+    .default(60),
   /** A server to add at the first start, as JSON. */
   PASTICCIO_SERVER: lazy((text: unknown) => (text ? serverSchema.json() : serverSchema.optional().default(undefined))),
   LOG_LEVEL: string()

@@ -259,7 +259,7 @@ describe('the frame', () => {
   })
 
   it('the top bar says how the server is', () => {
-    useServerStore().state = { status: 'running', players: 3, ticks: 19.96 }
+    useServerStore().state = { status: 'running', players: 3, ticks: 19.96, memory: null, since: null }
     const bar = show(TopBar)
     expect(bar.text()).toContain('running')
     expect(bar.text()).toContain('20.0 ticks/s')

@@ -430,7 +430,7 @@ describe('how a server is started', () => {
     const part = show(StartCommand)
     await until(() => expect(text()).toContain('sh start.sh'))
     expect(button('Change').disabled).toBe(true)
-    useServerStore().state = { status: 'stopped', players: null, ticks: null }
+    useServerStore().state = { status: 'stopped', players: null, ticks: null, memory: null, since: null }
     await until(() => expect(button('Change').disabled).toBe(false))
     button('Change').click()
     await until(() => expect(part.find('input').exists()).toBe(true))
@@ -442,7 +442,16 @@ describe('how a server is started', () => {
 })
 
 describe('all servers', () => {
-  const server = { slug: 'lantern-row', family: 'Archive plugins', folder: '/srv', status: 'stopped', players: null, ticks: null }
+  const server = {
+    slug: 'lantern-row',
+    family: 'Archive plugins',
+    folder: '/srv',
+    status: 'stopped',
+    players: null,
+    ticks: null,
+    memory: null,
+    since: null,
+  }
 
   it('are listed, and forgotten when that is wanted', async () => {
     const { asked } = answering({ 'GET /api/me': maren, 'GET /api/servers': [server], 'DELETE ': {} })
@@ -495,7 +504,11 @@ describe('a server without settings files', () => {
     [2, 'running', { plugin: 'Hampers' }, 'Hampers has no settings file', 'Go to Server'],
   ] as const)('says why, with %i plugins while it is %s', (count, status, query, words, next) => {
     route.query = query
-    useServerStore().$patch({ slug: 'lantern-row', overview: bare(count), state: { status, players: null, ticks: null } })
+    useServerStore().$patch({
+      slug: 'lantern-row',
+      overview: bare(count),
+      state: { status, players: null, ticks: null, memory: null, since: null },
+    })
     show(NoSettings)
     expect(text()).toContain(words)
     expect(text()).toContain(next)

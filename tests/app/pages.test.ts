@@ -41,7 +41,7 @@ describe('the page of a server', () => {
     ['unattended', ['Stop', 'Send']],
   ] as const)('%s: what can be done', (status, expected) => {
     const { server } = start()
-    server.state = { status, players: null, ticks: null }
+    server.state = { status, players: null, ticks: null, memory: null, since: null }
     show(ServerPage)
     expect(buttons()).toEqual(expected)
     expect(text().includes('its console was lost then')).toBe(status === 'unattended')
@@ -53,7 +53,7 @@ describe('the page of a server', () => {
     ['unattended', 'needs a restart, since its console was lost'],
   ] as const)('the tray says what a change needs: %s', (status: ServerState['status'], words) => {
     const { server } = start()
-    server.state = { status, players: null, ticks: null }
+    server.state = { status, players: null, ticks: null, memory: null, since: null }
     useTrayStore().files = [staged()]
     show(TrayBar)
     expect(text()).toContain(words)

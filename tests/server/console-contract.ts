@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import type { Console, NumberedLine, ServerState } from '../../server/consoles'
+import { NOT_RUNNING, type Console, type NumberedLine, type ServerState } from '../../server/consoles'
 
 export interface TriedConsole {
   readonly console: Console
@@ -85,7 +85,7 @@ export function consoleContract(name: string, make: () => Promise<TriedConsole>)
     it('starts and stops where that is ours to do', async () => {
       const { lifecycle } = console
       if (!lifecycle) return
-      expect(console.state).toEqual({ status: 'stopped', players: null, ticks: null })
+      expect(console.state).toEqual(NOT_RUNNING)
       expect(() => console.send(tried.ask)).toThrow(expect.objectContaining({ code: 'not-running' }))
       await lifecycle.stop()
       await lifecycle.start()

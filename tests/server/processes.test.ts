@@ -292,6 +292,7 @@ describe('many readers of one console', () => {
     lastSeq: 0,
     since: (seq) => log.since(seq),
     send: () => undefined,
+    askTimes: () => undefined,
     waitFor: (fits, after, within) => log.waitFor(fits, after, within),
     listen: (listener) => log.listen(listener),
     lifecycle: null,

@@ -86,4 +86,5 @@ export {
 } from './families/plan-install'
 export { matchesPiece, sharedFilesOf } from './families/pieces'
 export { inverseOf, planParts, registrationsOf, type PackageContent, type PlanPart } from './families/plan-parts'
+export { costOf, LEAST_SAMPLES, SETTLES_WITHIN, WINDOW, type Cost, type LoadSample, type NoCost } from './load/cost'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'

@@ -21,4 +21,10 @@ export class RecordRepository {
       detail: entry.detail,
     })
   }
+
+  /** What of some kinds was done to a server since a moment (an ISO date), in order. */
+  async ofServer(serverId: number, actions: readonly string[], since: string): Promise<Omit<RecordEntry, 'serverId'>[]> {
+    const rows = this.db('record').where('server_id', serverId).whereIn('action', actions).where('at', '>=', since).orderBy('id')
+    return (await rows.select('at', 'account', 'action', 'detail')) as Omit<RecordEntry, 'serverId'>[]
+  }
 }

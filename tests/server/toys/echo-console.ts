@@ -34,6 +34,10 @@ export class EchoConsole implements Console {
     this.log.accept(`12:00:00.000 info   ${this.name} heard ${line.replace(/[\r\n]/g, ' ')}`)
   }
 
+  askTimes(): void {
+    this.log.expectTimes()
+  }
+
   waitFor(fits: (line: NumberedLine) => boolean, after: number, withinMs: number): Promise<NumberedLine | null> {
     return this.log.waitFor(fits, after, withinMs)
   }

@@ -8,7 +8,10 @@ export interface ConsoleLine {
 
 export type ConsoleEvent =
   | { readonly type: 'ready' }
-  | { readonly type: 'state'; readonly players: number; readonly ticks: number }
+  | { readonly type: 'state'; readonly players: number; readonly ticks: number; readonly memory: number | null }
+  /** What a plugin takes of a tick, in milliseconds. */
+  | { readonly type: 'time'; readonly plugin: string; readonly ms: number }
+  | { readonly type: 'flushed' }
   | { readonly type: 'generated'; readonly plugin: string; readonly file: string }
   | { readonly type: 'loaded'; readonly plugin: string; readonly version: string }
   | {
@@ -22,7 +25,9 @@ export type ConsoleEvent =
 
 /** Understands console lines as the family describes them. */
 export class ConsoleReader {
-  private readonly patterns: Readonly<Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed', RegExp | null>>
+  private readonly patterns: Readonly<
+    Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed' | 'time' | 'flushed', RegExp | null>
+  >
   private readonly speech: RegExp | null
 
   constructor(family: Family) {
@@ -36,6 +41,8 @@ export class ConsoleReader {
       generated: pattern(console.generated),
       loaded: pattern(console.loaded),
       failed: pattern(console.failed),
+      time: pattern(console.time),
+      flushed: pattern(console.flushed),
     }
   }
 
@@ -50,7 +57,16 @@ export class ConsoleReader {
     if (this.speech?.test(text)) return null
     if (this.patterns.ready?.test(text)) return { type: 'ready' }
     const state = this.patterns.state?.exec(text)?.groups
-    if (state) return { type: 'state', players: Number(state['players']), ticks: Number(state['ticks']) }
+    if (state)
+      return {
+        type: 'state',
+        players: numberIn(state['players']) ?? 0,
+        ticks: numberIn(state['ticks']) ?? 0,
+        memory: numberIn(state['memory']),
+      }
+    const time = this.patterns.time?.exec(text)?.groups
+    if (time) return { type: 'time', plugin: time['plugin'] ?? '', ms: numberIn(time['ms']) ?? 0 }
+    if (this.patterns.flushed?.test(text)) return { type: 'flushed' }
     const generated = this.patterns.generated?.exec(text)?.groups
     if (generated) return { type: 'generated', plugin: generated['plugin'] ?? '', file: generated['file'] ?? '' }
     const failed = this.patterns.failed?.exec(text)?.groups
@@ -66,4 +82,10 @@ export class ConsoleReader {
     const loaded = this.patterns.loaded?.exec(text)?.groups
     return loaded ? { type: 'loaded', plugin: loaded['plugin'] ?? '', version: loaded['version'] ?? '' } : null
   }
+}
+
+/** A number as consoles write it, also with a comma; null for none. */
+function numberIn(text: string | undefined): number | null {
+  const number = Number((text ?? '').replace(',', '.'))
+  return text === undefined || text === '' || Number.isNaN(number) ? null : number
 }

@@ -127,6 +127,8 @@ const consoleSchema = object({
   reload: template,
   load: template,
   flush: template,
+  // asks what each plugin takes of a tick
+  times: template,
   grant: template,
   'as-player': template,
   'open-place': template,
@@ -138,6 +140,8 @@ const consoleSchema = object({
   generated: anchored,
   loaded: anchored,
   failed: anchored,
+  time: anchored,
+  flushed: anchored,
 }).noUnknown()
 
 /** A folder of the server's own that only its start command or a script of its names; {profile} stands for it. */
