@@ -3,6 +3,14 @@ import { fileURLToPath } from 'node:url'
 const core = fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url))
 const unpack = fileURLToPath(new URL('./packages/unpack/src/index.ts', import.meta.url))
 
+/** The drawing library adds its rules as it goes, which the pages' policy keeps out; the few it needs are in theme/house.css. */
+const withoutPlotlyStyles = {
+  name: 'without-plotly-styles',
+  enforce: 'pre' as const,
+  resolveId: (source: string) => (source.endsWith('/plotcss') ? '\0plotcss' : null),
+  load: (id: string) => (id === '\0plotcss' ? 'export default {}' : null),
+}
+
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
   // everything stands behind a sign-in and works on live data, so pages are made in the browser
@@ -73,7 +81,7 @@ export default defineNuxtConfig({
       { baseName: 'threads', dir: '../packages/unpack/dist' },
     ],
   },
-  vite: { build: { target: 'es2022' }, worker: { format: 'es' } },
+  vite: { plugins: [withoutPlotlyStyles], build: { target: 'es2022' }, worker: { format: 'es' } },
   typescript: {
     strict: true,
     tsConfig: {

@@ -8,9 +8,10 @@ const UPDATES = ['Hampers 3.0.0', 'Gangway 2.0.0', 'Stallholder 2.2.0']
 
 /**
  * Lets maren and tobiah work on a server that is starting, and maren add the two others, which lie in folders beside it.
+ * `past` writes how they ran before, once all are there.
  * @throws Error naming the request that was refused
  */
-export async function liveIn(origin, secret, { servers, command }) {
+export async function liveIn(origin, secret, { servers, command, past }) {
   const maren = await person(origin, secret, 'maren')
   const tobiah = await person(origin, secret, 'tobiah')
   await until(async () => (await maren.get('/api/servers')).find(({ slug }) => slug === 'lantern-row')?.status === 'running')
@@ -20,7 +21,14 @@ export async function liveIn(origin, secret, { servers, command }) {
   // the tide came too often, and was taken back
   const { id } = await changeAndApply(tobiah, 'extras/Tideclear/settings.yml', '  every: 15', '  every: 5')
   await maren.send('POST', `${SERVER}/history/${id}/undo`)
-  // what waits in the tray
+  for (const [slug, familyId] of [
+    ['night-market', 'script'],
+    ['ferry-trials', 'bundle'],
+  ])
+    await maren.send('POST', '/api/servers', { slug, folder: join(servers, slug), familyId, command, tried: null, untried: true })
+  await maren.send('POST', '/api/servers/night-market/control', { action: 'start' })
+  past()
+  // what waits in the tray; and what is written by Pasticcio lets it see what was written beside it
   await change(
     tobiah,
     'extras/Signboard/settings.yml',
@@ -28,12 +36,6 @@ export async function liveIn(origin, secret, { servers, command }) {
     '    text: "Night market at the row until dawn"',
   )
   await change(tobiah, 'extras/Signboard/settings.yml', '    small: "Off the low banks!"', '    small: "Off the low banks, {player}!"')
-  for (const [slug, familyId] of [
-    ['night-market', 'script'],
-    ['ferry-trials', 'bundle'],
-  ])
-    await maren.send('POST', '/api/servers', { slug, folder: join(servers, slug), familyId, command, tried: null, untried: true })
-  await maren.send('POST', '/api/servers/night-market/control', { action: 'start' })
 }
 
 /** Signs somebody of the demo in. `call` gives status and data, `send` the data or an error; `cookie` is of the session. */

@@ -131,7 +131,10 @@ async function demoLife() {
   if (existsSync(mark)) return
   writeFileSync(mark, '')
   const others = { servers: join(demo, 'servers'), command: [process.execPath, join(root, 'packages/standin/dist/server.mjs')] }
-  await liveIn(origin.replace('localhost', '127.0.0.1'), secret, others).catch((error) =>
+  // what it brings along is there only once it is installed
+  const { writePast } = await import('./demo-past.mjs')
+  const past = () => writePast(join(data, 'pasticcio.sqlite'), Math.floor(Date.now() / 1000))
+  await liveIn(origin.replace('localhost', '127.0.0.1'), secret, { ...others, past }).catch((error) =>
     process.stderr.write(`The demo is not as lived in as it should be: ${error.message}\n`),
   )
 }

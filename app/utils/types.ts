@@ -2,6 +2,8 @@
 export type { TrayFile, TrayText } from '../../server/services/tray'
 export type { DraftView, FileView } from '../../server/services/settings'
 export type { Overview, PluginSummary, FileSummary } from '../../server/services/overview'
+export type { HouseServer, HouseAbout } from '../../server/services/house'
+export type { Load, LoadMark, PluginLoad } from '../../server/services/load'
 export type { PluginRun } from '../../server/services/runs'
 export type { UpdatePlan, PlanFile } from '../../server/services/updates'
 export type { HistoryRow, ChangedFile } from '../../server/services/history'

@@ -454,9 +454,17 @@ describe('all servers', () => {
   }
 
   it('are listed, and forgotten when that is wanted', async () => {
-    const { asked } = answering({ 'GET /api/me': maren, 'GET /api/servers': [server], 'DELETE ': {} })
+    const house = [{ ...server, problem: '', about: null }]
+    const load = { from: 0, until: 86400, step: 300, points: [], marks: [] }
+    const { asked } = answering({
+      'GET /api/me': maren,
+      'GET /api/house': house,
+      'GET /load': load,
+      'GET /load/plugins': [],
+      'DELETE ': {},
+    })
     show(Servers)
-    await until(() => expect(text()).toContain('1 connected'))
+    await until(() => expect(text()).toContain('0 running, 1 not'))
     expect(text()).toContain('Archive plugins')
     button('Forget lantern-row').click()
     await until(() => expect(text()).toContain('Its own files stay as they are'))
@@ -468,7 +476,7 @@ describe('all servers', () => {
     ['owner', 'Add a server'],
     ['viewer', 'An owner can add one'],
   ] as const)('say to the %s what to do where there is none', async (role, words) => {
-    answering({ 'GET /api/me': { ...maren, role }, 'GET /api/servers': [] })
+    answering({ 'GET /api/me': { ...maren, role }, 'GET /api/house': [] })
     show(Servers)
     await until(() => expect(text()).toContain('No server is connected yet'))
     expect(text()).toContain(words)

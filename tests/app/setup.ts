@@ -2,7 +2,7 @@
  * What Nuxt gives to the app without an import, for tests that run without Nuxt: Vue's functions, our utils, composables
  * and stores, and all components by name.
  */
-import { useDebounceFn, useEventListener, useLocalStorage } from '@vueuse/core'
+import { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -29,6 +29,7 @@ import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
 import { bytesOf } from '../../app/utils/bytes'
+import { costLook, letterOf, signed, whyNoCost } from '../../app/utils/cost-words'
 import { counted } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
 import { familyParts } from '../../app/utils/family-parts'
@@ -38,6 +39,8 @@ import { partNote, partTitle } from '../../app/utils/plan-words'
 import { quotedWord } from '../../app/utils/quoted-word'
 import { shortVersion } from '../../app/utils/short-version'
 import { STATUS_WORDS } from '../../app/utils/status-words'
+import { shortTime, timeLines, zoneOf } from '../../app/utils/time-line'
+import { TRAY_NEEDS } from '../../app/utils/tray-needs'
 import { navigated } from './world'
 
 vi.mock('../../app/drafts/worker-engine', async () => {
@@ -56,16 +59,24 @@ const utils = {
   onSignedOut,
   wordsOf,
   bytesOf,
+  costLook,
   counted,
   cspNonce,
   familyParts,
   housePages,
+  letterOf,
   momentOf,
   partNote,
   partTitle,
   quotedWord,
+  shortTime,
   shortVersion,
+  signed,
   STATUS_WORDS,
+  timeLines,
+  TRAY_NEEDS,
+  whyNoCost,
+  zoneOf,
 }
 const states = new Map<string, vue.Ref<unknown>>()
 /** Kept over pages, as Nuxt does. */
@@ -74,10 +85,11 @@ const useState = (key: string, first: () => unknown): vue.Ref<unknown> => {
   return states.get(key)!
 }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
-Object.assign(globalThis, vue, { useDebounceFn, useEventListener, useLocalStorage, useState })
+Object.assign(globalThis, vue, { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useState })
 Object.assign(globalThis, { useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
+  import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/new-server'),
   import('../../app/stores/pantry'),

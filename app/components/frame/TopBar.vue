@@ -27,28 +27,6 @@ const server = useServerStore()
   background: var(--hairline);
   margin: 0 14px;
 }
-.dot {
-  width: 8px;
-  height: 8px;
-  border-radius: 50%;
-  display: inline-block;
-  border: 1px solid var(--field-rule);
-  margin-right: 4px;
-}
-.dot.running {
-  background: var(--running);
-  border-color: var(--running);
-}
-.dot.starting,
-.dot.stopping,
-.dot.unattended {
-  background: var(--yours);
-}
-.dot.failed {
-  background: var(--error);
-  border-color: var(--error);
-  border-radius: 0;
-}
 .find {
   margin-left: auto;
   width: 240px;

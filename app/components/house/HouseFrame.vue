@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The frame of pages that belong to no single server: who works here, and which servers there are. */
 defineProps<{ title: string; note?: string }>()
+const slots = defineSlots<{ default(): unknown; actions?(): unknown; spine?(): unknown; margin?(): unknown; tray?(): unknown }>()
 const session = useSessionStore()
 const { problem, run } = useTask()
 const route = useRoute()
@@ -29,8 +30,9 @@ onMounted(load)
           >
         </li>
       </ul>
+      <slot name="spine" />
     </nav>
-    <main class="work">
+    <main class="work" :class="{ page: slots.margin }">
       <div class="bench house">
         <div class="titleline">
           <div class="name">
@@ -41,7 +43,9 @@ onMounted(load)
         </div>
         <div class="scroll"><slot /></div>
       </div>
+      <slot name="margin" />
     </main>
+    <footer v-if="slots.tray" class="house-tray"><slot name="tray" /></footer>
     <SignInAgain />
     <ConfirmPopup />
   </div>
@@ -49,6 +53,9 @@ onMounted(load)
 </template>
 
 <style scoped>
+.house-tray {
+  grid-area: tray;
+}
 .bench.house {
   height: 100%;
 }

@@ -4,6 +4,7 @@ import type { ChangedFile, HistoryRow } from '~/utils/types'
 /** What was done to this server, newest first; each change can be looked at and taken back. */
 const server = useServerStore()
 const session = useSessionStore()
+const route = useRoute()
 const rows = ref<HistoryRow[] | null>(null)
 const chosen = ref<(HistoryRow & { files: readonly string[] }) | null>(null)
 const detail = ref<{ files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] } | null>(null)
@@ -21,7 +22,8 @@ const STATUS = {
 async function load(): Promise<void> {
   try {
     rows.value = await callApi<HistoryRow[]>(`${server.base}/history`)
-    if (!chosen.value && rows.value[0]) await choose(rows.value[0])
+    const wanted = rows.value.find(({ id }) => String(id) === route.query['change']) ?? rows.value[0]
+    if (!chosen.value && wanted) await choose(wanted)
   } catch (error) {
     problem.value = wordsOf(error)
     rows.value ??= []
