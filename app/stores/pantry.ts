@@ -1,8 +1,9 @@
 import { encodePath } from '~/stations'
 import { defineStore } from 'pinia'
-import type { PantryPackage, SiteOffer, SiteState } from '~/utils/types'
+import type { Download, PantryPackage, SiteOffer, SiteState } from '~/utils/types'
 
 const ASK_AGAIN_MS = 2000
+const LOOK_AGAIN_MS = 200
 
 /** The packages at hand, and what the plugin sites offer. */
 export const usePantryStore = defineStore('pantry', () => {
@@ -10,11 +11,13 @@ export const usePantryStore = defineStore('pantry', () => {
   const packages = ref<PantryPackage[]>([])
   const offers = ref<SiteOffer[]>([])
   /** The plugin sites, and how each answered. */
-  const sites = ref<Omit<SiteState, 'offers'>[]>([])
+  const sites = ref<Pick<SiteState, 'address' | 'status' | 'problem'>[]>([])
   const loading = ref(true)
   const problem = ref('')
   /** What is being done, in words; empty for nothing. */
   const working = ref('')
+  /** What is fetched right now; null for nothing. */
+  const download = ref<Download | null>(null)
   /** Packages that came last, of which several may be installed at once. */
   const added = ref<PantryPackage[]>([])
 
@@ -31,9 +34,11 @@ export const usePantryStore = defineStore('pantry', () => {
   const installed = computed(() => server.overview?.plugins ?? [])
   async function load(): Promise<void> {
     try {
-      const answer = await callApi<{ packages: PantryPackage[]; offers: SiteOffer[]; sites: Omit<SiteState, 'offers'>[] }>(
-        `${server.base}/pantry`,
-      )
+      const answer = await callApi<{
+        packages: PantryPackage[]
+        offers: SiteOffer[]
+        sites: Pick<SiteState, 'address' | 'status' | 'problem'>[]
+      }>(`${server.base}/pantry`)
       packages.value = answer.packages
       offers.value = answer.offers
       sites.value = answer.sites
@@ -86,8 +91,26 @@ export const usePantryStore = defineStore('pantry', () => {
     }
   }
 
+  /** Fetches a package by its link, and follows how far it has come. */
   const fetchLink = (link: string, what = 'the package'): Promise<boolean> =>
-    add(`Fetching ${what} …`, () => callApi(`${server.base}/pantry/link`, { body: { link } }))
+    add(`Fetching ${what} …`, async () => {
+      try {
+        download.value = await callApi<Download>(`${server.base}/pantry/downloads`, { body: { link } })
+        while (download.value.status === 'fetching' || download.value.status === 'reading') {
+          await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
+          download.value = await callApi<Download>(`${server.base}/pantry/downloads/${download.value.id}`)
+        }
+        if (download.value.status !== 'done') throw new ApiProblem(download.value.code, 409, download.value.problem)
+        return download.value.packages
+      } finally {
+        download.value = null
+      }
+    })
+
+  /** Gives up what is being fetched. */
+  async function cancel(): Promise<void> {
+    if (download.value) await callApi(`${server.base}/pantry/downloads/${download.value.id}`, { method: 'DELETE' }).catch(() => undefined)
+  }
 
   async function upload(files: Iterable<File>): Promise<void> {
     for (const file of files)
@@ -110,6 +133,7 @@ export const usePantryStore = defineStore('pantry', () => {
     loading,
     problem,
     working,
+    download,
     added,
     groups,
     fresh,
@@ -119,6 +143,7 @@ export const usePantryStore = defineStore('pantry', () => {
     remove,
     reset,
     fetchLink,
+    cancel,
     upload,
     versionOn,
     settingsLink,

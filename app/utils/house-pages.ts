@@ -2,6 +2,7 @@
 export function housePages(isOwner: boolean): { readonly title: string; readonly to: string }[] {
   return [
     { title: 'Servers', to: '/servers' },
+    { title: 'Plugin sites', to: '/sites' },
     { title: 'Families', to: '/families' },
     ...(isOwner
       ? [

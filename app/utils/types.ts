@@ -15,7 +15,9 @@ export type { Offer as Invited } from '../../server/services/people'
 export type { Person, Role } from '../../server/db/repositories/accounts'
 export type { Invitation } from '../../server/db/repositories/invitations'
 export type { ServerSummary } from '../../server/services/servers'
-export type { SiteOffer, SiteState } from '../../server/services/sites'
+export type { Download } from '../../server/services/downloads'
+import type { SiteState } from '../../server/services/sites'
+export type { SiteState }
 export type { SavedDraft } from '../../server/services/drafts'
 export type { StorageSizes, Cleared } from '../../server/services/storage'
 export type { PlacingPlan, ShownPart, ShownStep } from '../../server/services/placing'
@@ -46,4 +48,12 @@ export interface PantryPackage {
   readonly authors: readonly string[]
   readonly origin: string
   readonly addedAt: string
+}
+
+/** A package that a plugin site has, without what there is to read of it. */
+export type SiteOffer = Omit<import('../../server/services/sites').SiteOffer, 'changelog' | 'readme'>
+
+/** A plugin site on the page of all of them. */
+export interface ShownSite extends Omit<SiteState, 'offers'> {
+  readonly offers: readonly (SiteOffer & { readonly hasNotes: boolean })[]
 }

@@ -13,12 +13,14 @@ import { PackageRepository } from '../db/repositories/packages'
 import { RecordRepository } from '../db/repositories/record'
 import { SampleRepository } from '../db/repositories/samples'
 import { ServerRepository, type ServerRow } from '../db/repositories/servers'
+import { SiteRepository } from '../db/repositories/sites'
 import { TaskRepository } from '../db/repositories/tasks'
 import { SecretBox } from '../db/secrets'
 import { openPlace, type Place } from '../places'
 import type { Family } from '@pasticcio/core'
 import type { CommandPolicy } from './commands'
 import { ConsoleFeed } from './console-feed'
+import { Downloads } from './downloads'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
 import { PackageListings } from './package-contents'
@@ -26,6 +28,7 @@ import { OpenStreams } from './open-streams'
 import { commandIn, familyIn } from './profiles'
 import { PluginRuns } from './runs'
 import { LoadSampler } from './sampler'
+import { sitesOf } from './plugin-sites'
 import { SiteOffers } from './sites'
 import { ChangesCache } from './tray'
 import { Tries } from './tries'
@@ -56,8 +59,11 @@ export interface Context {
   readonly tasks: TaskRepository
   /** Accounts that a link signs in, and what the links are made from. */
   readonly signInLinks: SignInLinks
-  /** Addresses packages may be fetched from. */
+  /** Plugin sites that are set up outside. */
   readonly sites: readonly string[]
+  /** Those that were added here. */
+  readonly siteRows: SiteRepository
+  readonly downloads: Downloads
   /** Connections that stay open, which end with the session they belong to. */
   readonly streams: OpenStreams
   /** Servers that are started once to see whether that works. */
@@ -106,6 +112,7 @@ export interface ContextOptions {
 export function createContext(options: ContextOptions): Context {
   const { db, log, now, secret, sites, linked = [], commands = { kind: 'none' }, keptChanges = 500 } = options
   const blobs = new BlobRepository(db, now)
+  const siteRows = new SiteRepository(db)
   return {
     db,
     log,
@@ -115,7 +122,9 @@ export function createContext(options: ContextOptions): Context {
     keptChanges,
     scratch: options.scratch,
     databaseFile: options.databaseFile,
-    offers: new SiteOffers(sites, log),
+    siteRows,
+    offers: new SiteOffers(() => sitesOf({ sites, siteRows }), log),
+    downloads: new Downloads(),
     intake: new Turns(),
     signInLinks: { secret, accounts: linked },
     opened: new Map(),
@@ -208,6 +217,7 @@ function samplerFor({ samples, sampleSeconds, now, log }: Context, { id, slug }:
 /** Closes all servers, as when Pasticcio stops. */
 export async function closeServers(context: Context): Promise<void> {
   await context.tries.close()
+  context.downloads.close()
   await context.unpacker.close()
   const servers = await Promise.allSettled(context.opened.values())
   context.opened.clear()

@@ -8,7 +8,6 @@ import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { note } from './note'
 import { aboutOf } from './seen-packages'
-import { fetchPackage } from './sites'
 
 /** Puts the packages of a download into the pantry. @throws ServiceError when it holds none, or another file of the same version is there */
 export async function addPackages(
@@ -71,25 +70,6 @@ export function addPackageFile(
 /** A name for a file on its way in. */
 export function scratchFile(context: Context): string {
   return join(context.scratch, randomUUID())
-}
-
-/** Fetches a package from a plugin site. Only sites that were set up are asked, and no redirect leads elsewhere. */
-export async function addFromLink(context: Context, server: Server, link: string, account: string): Promise<PackageRow[]> {
-  const url = URL.canParse(link) ? new URL(link) : null
-  if (!url || !context.sites.includes(url.origin))
-    throw new ServiceError(
-      'bad-link',
-      400,
-      `Packages are fetched from ${context.sites.join(', ') || 'no site yet'} only. Download this one yourself and drop it here.`,
-    )
-  const file = scratchFile(context)
-  try {
-    await fetchPackage(url, file)
-    const name = url.pathname.split('/').pop() || 'package'
-    return await addPackageFile(context, server, file, { name, origin: 'from the plugin site' }, account)
-  } finally {
-    await rm(file, { force: true })
-  }
 }
 
 /** Takes a package out of the pantry. @throws ServiceError `in-use` for one that lies on a server */

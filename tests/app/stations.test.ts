@@ -239,9 +239,9 @@ describe('the pantry', () => {
         packages: [pack(1, 'Purse', '1.0.0'), pack(2, 'Gangway', '1.2.0'), pack(3, 'Gangway', '1.3.0')],
         offers: [offer, { ...offer, name: 'Purse' }],
         sites: [
-          { origin: 'http://site', status: 'answered', problem: '' },
-          { origin: 'http://slow', status: 'asking', problem: '' },
-          { origin: 'http://down', status: 'failed', problem: 'http://down did not answer.' },
+          { address: 'http://site', status: 'answered', problem: '' },
+          { address: 'http://slow', status: 'asking', problem: '' },
+          { address: 'http://down', status: 'failed', problem: 'http://down did not answer.' },
         ],
       },
       'POST /pantry/link': [{ id: 2 }],

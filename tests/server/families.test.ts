@@ -23,7 +23,7 @@ import { applyTray, listTray } from '../../server/services/tray'
 import { undoApply } from '../../server/services/undo'
 import { saveDraft } from '../../server/services/drafts'
 import { offersIn } from '../../packages/standin/src/site/offers'
-import { updateOf, makeWorld, type World } from './world'
+import { sitesAt, updateOf, makeWorld, type World } from './world'
 import { zip } from './zip'
 
 let world: World
@@ -444,7 +444,7 @@ describe('servers of bundles', () => {
     await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve))
     const context = {
       ...world.context,
-      offers: new SiteOffers([`http://127.0.0.1:${(site.address() as AddressInfo).port}`], world.context.log),
+      offers: new SiteOffers(sitesAt(`http://127.0.0.1:${(site.address() as AddressInfo).port}`), world.context.log),
     }
     try {
       const [id] = await add('regatta-1.5.zip')

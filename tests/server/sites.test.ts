@@ -3,10 +3,10 @@ import type { AddressInfo } from 'node:net'
 import { readdirSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { gzipSync } from 'node:zlib'
-import { addFromLink } from '../../server/services/pantry'
+import { addFromLink } from '../../server/services/downloads'
 import { SiteOffers } from '../../server/services/sites'
 import { SIZES } from '../../server/services/sizes'
-import { makeWorld, type World } from './world'
+import { makeWorld, sitesAt, type World } from './world'
 
 describe('a plugin site', () => {
   let world: World
@@ -51,18 +51,39 @@ describe('a plugin site', () => {
   })
 
   it('offers what is right in its list, whatever else stands there', async () => {
-    const plain = { game: '', family: '', requires: {}, optional: {}, conflicts: {}, companions: {}, link: `${origin}/s.pack` }
+    const ranges = { requires: {}, optional: {}, conflicts: {}, companions: {} }
+    const plain = {
+      ...ranges,
+      game: '',
+      family: '',
+      authors: [],
+      size: null,
+      sha256: null,
+      changelog: '',
+      readme: '',
+      link: `${origin}/s.pack`,
+    }
+    const outside = { id: null, mayBePrivate: true, addedBy: '' }
     expect(await world.context.offers.list(5000)).toEqual([
       {
-        origin,
+        ...outside,
+        address: origin,
         status: 'answered',
         problem: '',
+        passedOver: 4,
         offers: [
           { ...plain, name: 'Signboard', version: '1.0.0', summary: '' },
           { ...plain, name: 'Gangway', version: '1.0.0', summary: 'Boats' },
         ],
       },
-      { origin: 'http://127.0.0.1:1', status: 'failed', problem: expect.stringContaining('did not answer') as unknown, offers: [] },
+      {
+        ...outside,
+        address: 'http://127.0.0.1:1',
+        status: 'failed',
+        problem: expect.stringContaining('did not answer') as unknown,
+        passedOver: 0,
+        offers: [],
+      },
     ])
   })
 
@@ -73,7 +94,7 @@ describe('a plugin site', () => {
     })
     for (const server of [hanging, bomb]) await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
     const [slow, large] = [hanging, bomb].map((server) => `http://127.0.0.1:${(server.address() as AddressInfo).port}`) as [string, string]
-    const offers = new SiteOffers([slow, large, origin], world.context.log)
+    const offers = new SiteOffers(sitesAt(slow, large, origin), world.context.log)
     const states = await offers.list(2000)
     expect(states.map(({ status }) => status)).toEqual(['asking', 'failed', 'answered'])
     expect(states[1]!.problem).toContain('over 4 MB')
@@ -87,7 +108,7 @@ describe('a plugin site', () => {
   })
 
   it('gives a package by its link', async () => {
-    expect((await addFromLink(world.context, await world.server(), `${origin}/s.pack`, 'maren'))[0]!.info.name).toBe('Purse')
+    expect((await addFromLink(world.context, await world.server(), { link: `${origin}/s.pack` }, 'maren'))[0]!.info.name).toBe('Purse')
   })
 
   it.each([
@@ -96,7 +117,7 @@ describe('a plugin site', () => {
     ['/huge.pack', 'too-large', 'over 64 MB'],
     ['/bomb.pack', 'too-large', 'over 64 MB'],
   ])('%s is told as %s', async (path, code, words) => {
-    await expect(addFromLink(world.context, await world.server(), origin + path, 'maren')).rejects.toMatchObject({
+    await expect(addFromLink(world.context, await world.server(), { link: origin + path }, 'maren')).rejects.toMatchObject({
       code,
       message: expect.stringContaining(words) as unknown,
     })

@@ -8,6 +8,7 @@ import pino from 'pino'
 import type { ApplyRow } from '../../server/db/repositories/applies'
 import type { PackageRow } from '../../server/db/repositories/packages'
 import type { Connection } from '../../server/db/repositories/servers'
+import type { SiteRow } from '../../server/db/repositories/sites'
 import { databaseFile, openDatabase } from '../../server/db/connection'
 import { saveDraft } from '../../server/services/drafts'
 import { addPackages } from '../../server/services/pantry'
@@ -138,6 +139,12 @@ export async function updateAll(world: World, plugin: string, packageId: number,
   const { sha } = await planUpdate(world.context, server, plugin, packageId)
   return applyUpdate(world.context, server, plugin, { packageId, planSha: sha }, account)
 }
+
+/** Plugin sites at some addresses, which may be on this machine. */
+export const sitesAt =
+  (...addresses: readonly string[]) =>
+  async (): Promise<SiteRow[]> =>
+    addresses.map((address) => ({ id: null, address, mayBePrivate: true, addedBy: '' }))
 
 /** Puts a package into the pantry that is the only one of its download. */
 export async function addPackage(...args: Parameters<typeof addPackages>): Promise<PackageRow> {

@@ -8,9 +8,9 @@ const groups = computed(() =>
 </script>
 
 <template>
-  <p v-for="site in pantry.sites.filter(({ status }) => status !== 'answered')" :key="site.origin" class="site fine" role="status">
+  <p v-for="site in pantry.sites.filter(({ status }) => status !== 'answered')" :key="site.address" class="site fine" role="status">
     <FindingMark v-if="site.status === 'failed'" kind="warning" />
-    {{ site.status === 'failed' ? site.problem : `${site.origin} is being asked what it has …` }}
+    {{ site.status === 'failed' ? site.problem : `${site.address} is being asked what it has …` }}
   </p>
   <template v-if="pantry.fresh.length > 0">
     <div class="grp">

@@ -10,7 +10,8 @@ export interface Descriptor {
   readonly authors: readonly string[]
   readonly provides: readonly string[]
   readonly requires: Readonly<Record<string, string>>
-  readonly optional: Readonly<Record<string, string>>
+  readonly optional: Readonly<Record<string, string | { readonly range: string }>>
+  readonly changes?: string
   readonly nodes: Readonly<Record<string, string>>
   readonly commands: Readonly<Record<string, string>>
 }

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { readFileSync, readdirSync } from 'node:fs'
 import { extname, join } from 'node:path'
 import { strFromU8, unzipSync } from 'fflate'
@@ -20,6 +21,17 @@ function bundleIn(path: string): Descriptor {
   return readDescriptor(JSON.stringify(readTree(name, strFromU8(files[name]!)).data))
 }
 
+/** A file that is written for people; empty for none. */
+function noteIn(path: string, bytes: Uint8Array, name: string): string {
+  if (extname(path) === '.tide') return ''
+  const found = Object.entries(unzipSync(bytes)).find(([file]) => file === name || file.endsWith(`-final/${name}`))
+  return found ? strFromU8(found[1]) : ''
+}
+
+/** Ranges alone, where an author also says what something adds. */
+const rangesOf = (ranges: Readonly<Record<string, string | { readonly range: string }>>): Record<string, string> =>
+  Object.fromEntries(Object.entries(ranges).map(([name, range]) => [name, typeof range === 'string' ? range : range.range]))
+
 /** What the site has: one item a file, with what it says of itself. */
 export function offersIn(folder: string): unknown[] {
   return readdirSync(folder)
@@ -27,7 +39,17 @@ export function offersIn(folder: string): unknown[] {
     .sort()
     .map((file) => {
       const { family, describe } = FAMILIES[extname(file)]!
-      const { name, version, summary, game, requires, authors } = describe(join(folder, file))
-      return { name, version, summary, game, family, requires, authors, link: `/packages/${encodeURIComponent(file)}` }
+      const path = join(folder, file)
+      const { name, version, summary, game, requires, optional, authors, changes = '' } = describe(path)
+      const bytes = readFileSync(path)
+      const [readme, changelog] = ['README.md', 'CHANGELOG.md'].map((note) => noteIn(path, bytes, note))
+      return {
+        ...{ name, version, summary, game, family, requires, optional: rangesOf(optional), authors },
+        link: `/packages/${encodeURIComponent(file)}`,
+        size: bytes.length,
+        sha256: createHash('sha256').update(bytes).digest('hex'),
+        readme,
+        changelog: changelog || changes,
+      }
     })
 }

@@ -44,8 +44,14 @@ async function drop(event: DragEvent): Promise<void> {
         <h2>In the margin</h2>
       </div>
       <div class="body">
-        <BaseProgress v-if="pantry.working" :label="pantry.working" />
-        <p v-if="pantry.working" class="under">{{ pantry.working }}</p>
+        <BaseProgress v-if="pantry.working" :label="pantry.working" :done="pantry.download?.bytes" :of="pantry.download?.size" />
+        <p v-if="pantry.working" class="under">
+          {{ pantry.working }}
+          <template v-if="pantry.download"
+            >{{ bytesOf(pantry.download.bytes) }}{{ pantry.download.size ? ` of ${bytesOf(pantry.download.size)}` : '' }}
+            <button class="act" @click="pantry.cancel">cancel</button></template
+          >
+        </p>
         <AddedNote v-if="pantry.added.length > 0" />
         <p v-else-if="!pantry.working" class="comment muted">
           Choose a version in the pantry to see where its files would go, what it needs, and whether it fits the game, before anything is

@@ -15,7 +15,10 @@ export default api({ role: 'viewer' }, async ({ context, server }) => {
   const sites = await context.offers.list()
   return {
     packages,
-    offers: sites.flatMap(({ offers }) => offers).filter((offer) => offer.family === '' || offer.family === family.id),
-    sites: sites.map(({ origin, status, problem }) => ({ origin, status, problem })),
+    offers: sites
+      .flatMap(({ offers }) => offers)
+      .filter((offer) => offer.family === '' || offer.family === family.id)
+      .map(({ changelog: _changes, readme: _notes, ...offer }) => offer),
+    sites: sites.map(({ address, status, problem }) => ({ address, status, problem })),
   }
 })

@@ -1,9 +1,7 @@
-import { object, string } from 'yup'
-import { addFromLink } from '../../../../services/pantry'
+import { addFromLink } from '../../../../services/downloads'
 
-const body = object({ link: string().required().max(2000) })
-
-export default api({ role: 'editor', body }, async ({ context, account, body: { link }, server }) => {
-  const rows = await addFromLink(context, await server(), link, account.name)
+/** Fetches a package by its link, and answers when it is in the pantry. */
+export default api({ role: 'editor', body: linkShape }, async ({ context, account, body, server }) => {
+  const rows = await addFromLink(context, await server(), body, account.name)
   return rows.map(({ id, info }) => ({ id, name: info.name, version: info.version }))
 })
