@@ -23,7 +23,7 @@ export default defineConfig({
       project('core', ['packages/core/tests/**/*.test.ts'], { testTimeout: 120_000, setupFiles: ['packages/core/tests/setup.ts'] }),
       project('cli', ['packages/cli/tests/**/*.test.ts'], { testTimeout: 30_000 }),
       project('standin', ['packages/standin/tests/**/*.test.ts'], { testTimeout: 30_000 }),
-      project('server', ['tests/server/**/*.test.ts'], { testTimeout: 60_000 }),
+      project('server', ['tests/server/**/*.test.ts'], { testTimeout: 60_000, hookTimeout: 60_000 }),
       {
         ...project('app', ['tests/app/**/*.test.ts'], {
           environment: 'happy-dom',

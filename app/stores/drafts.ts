@@ -19,6 +19,7 @@ export const useDraftsStore = defineStore('drafts', () => {
   /** The last path that was asked for: an answer that comes later than that of another one is dropped. */
   let wanted = ''
   let onText: () => void = () => undefined
+  let onFollowed: (path: string, hasDraft: boolean) => void = () => undefined
   let onMerged: (path: string, by: string) => void = () => undefined
 
   async function load(path: string): Promise<OpenDraft> {
@@ -101,6 +102,25 @@ export const useDraftsStore = defineStore('drafts', () => {
     await show(path)
   }
 
+  /** The file at hand was written on the server: it is shown as it is now, with what waits here carried onto it. */
+  async function follow(paths: readonly string[]): Promise<void> {
+    const at = current.value
+    if (!at || !paths.includes(at.draft.view.path)) return
+    await at.draft.flush()
+    if (current.value !== at || hasUnkept()) return
+    const { path, text } = at.draft.view
+    const now = await callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`)
+    // what we wrote ourselves is here already
+    if (now.text === text || current.value !== at) return
+    await reload()
+    await tray.refresh()
+    onFollowed(path, now.draft !== null)
+  }
+  watch(
+    () => server.changedFiles,
+    (paths) => void follow(paths).catch((error: unknown) => (problem.value = wordsOf(error))),
+  )
+
   /** The page is being left: what waits is sent along, since there is no later. */
   function sendWaiting(): void {
     for (const { draft } of open.values()) {
@@ -123,6 +143,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     reload,
     sendWaiting,
     whenText: (hear: () => void) => (onText = hear),
+    whenFollowed: (hear: typeof onFollowed) => (onFollowed = hear),
     whenMerged: (hear: typeof onMerged) => (onMerged = hear),
   }
 })

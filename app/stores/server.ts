@@ -24,6 +24,8 @@ export const useServerStore = defineStore('server', () => {
   const busy = ref('')
   /** The last change that plugins complained about, while it is in force. */
   const complained = ref<ApplyRow | null>(null)
+  /** Files that were written by others than us, as they are seen to be. */
+  const changedFiles = shallowRef<readonly string[]>([])
   let source: EventSource | null = null
 
   const base = computed(() => `/api/servers/${slug.value}`)
@@ -47,6 +49,10 @@ export const useServerStore = defineStore('server', () => {
     source.addEventListener('error', () => void callApi('/api/me').catch(() => undefined))
     source.addEventListener('state', (event) => (state.value = JSON.parse(event.data as string) as ServerState))
     source.addEventListener('lines', (event) => (lines.value = JSON.parse(event.data as string) as NumberedLine[]))
+    source.addEventListener('files', (event) => {
+      changedFiles.value = JSON.parse(event.data as string) as string[]
+      void refresh()
+    })
     source.addEventListener('more', (event) => {
       const more = JSON.parse(event.data as string) as NumberedLine[]
       lines.value = [...lines.value, ...leftOut(lines.value.at(-1), more[0]), ...more].slice(-MOST_LINES)
@@ -106,6 +112,7 @@ export const useServerStore = defineStore('server', () => {
     busy,
     complained,
     complaints,
+    changedFiles,
     open,
     close,
     refresh,

@@ -13,6 +13,8 @@ export interface Counting {
   readonly plugins: readonly string[]
   /** Whether a reload will not do. */
   readonly restart: boolean
+  /** Whether a server that is stopped is left so. */
+  readonly stoppedStays?: boolean
   /** Whether a running server can load the plugins by a command instead. */
   readonly load?: boolean
 }
@@ -35,7 +37,7 @@ export function needsRestart(server: Server, change: Counting): boolean {
 
 /** Restarts or reloads, and reads in the console how the plugins took it. */
 export async function makeItCount(context: Context, server: Server, change: Counting, wasRunning: boolean, step: Step): Promise<Counted> {
-  if (!wasRunning && !change.restart)
+  if (!wasRunning && (!change.restart || change.stoppedStays))
     return { status: 'written', outcome: said('The server is stopped; the new settings count at its next start.') }
   if (wasRunning && change.load && !needsRestart(server, change))
     return verify(server, change, await tell(server, server.family.console.load!, change.plugins, step, 'load'), step)

@@ -24,7 +24,9 @@ import type { Context, Server } from './context'
 import { startServer, stopServer } from './control'
 import { followFiles } from './drafts'
 import { ServiceError, asServiceError } from './errors'
+import type { Installed } from './inventory'
 import { note } from './note'
+import { flushRecords } from './records'
 import { settle } from './recovery'
 import { decode } from './text'
 
@@ -34,6 +36,8 @@ export interface Change extends Counting {
   readonly title: string
   readonly actions: readonly PlannedAction[]
   readonly undoes?: number
+  /** Plugins whose records it writes: the server writes what it knows of them first, and a record that is another then is drift. */
+  readonly flush?: readonly Installed[]
   /** What it does to place plugins, or to take them out. */
   readonly placements?: readonly Placement[]
 }
@@ -82,6 +86,7 @@ class Applying {
 
   async run(): Promise<ApplyRow> {
     const { context, server, change } = this
+    for (const plugin of change.flush ?? []) await flushRecords(server, plugin, false)
     const writes = await this.resolve()
     this.files = await keepContents(context, writes)
     const wasRunning = ['running', 'unattended'].includes(server.console.state.status)

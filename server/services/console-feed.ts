@@ -29,7 +29,11 @@ export class ConsoleFeed {
   private ping: NodeJS.Timeout | null = null
   private stop: (() => void) | null = null
 
-  constructor(private readonly console: Console) {}
+  /** @param watch looks at something else for as long as somebody reads, and tells of it; gives what ends it */
+  constructor(
+    private readonly console: Console,
+    private readonly watch: (tell: (event: string, data: unknown) => void) => () => void = () => () => undefined,
+  ) {}
 
   /** Gives the state and the last lines, and then what comes. @returns stops it */
   subscribe(reader: Reader): () => void {
@@ -45,10 +49,15 @@ export class ConsoleFeed {
 
   private listen(): () => void {
     this.ping = setInterval(() => this.toAll(': here\n\n'), PING_MS).unref()
-    return this.console.listen({
+    const unwatch = this.watch((event, data) => this.toAll(frame(event, data)))
+    const unhear = this.console.listen({
       line: () => (this.timer ??= setTimeout(() => this.flush(), FLUSH_MS)),
       state: (state) => this.toAll(frame('state', state)),
     })
+    return () => {
+      unwatch()
+      unhear()
+    }
   }
 
   private close(): void {

@@ -11,6 +11,7 @@ import { FamilyRepository } from '../db/repositories/families'
 import { InvitationRepository } from '../db/repositories/invitations'
 import { PackageRepository } from '../db/repositories/packages'
 import { RecordRepository } from '../db/repositories/record'
+import { RewriteRepository } from '../db/repositories/rewrites'
 import { SampleRepository } from '../db/repositories/samples'
 import { ServerRepository, type ServerRow } from '../db/repositories/servers'
 import { SiteRepository } from '../db/repositories/sites'
@@ -21,6 +22,8 @@ import type { Family } from '@pasticcio/core'
 import type { CommandPolicy } from './commands'
 import { ConsoleFeed } from './console-feed'
 import { Downloads } from './downloads'
+import { followFiles } from './drafts'
+import { FileWatch } from './file-watch'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
 import { PackageListings } from './package-contents'
@@ -52,6 +55,7 @@ export interface Context {
   readonly invitations: InvitationRepository
   readonly packages: PackageRepository
   readonly record: RecordRepository
+  readonly rewrites: RewriteRepository
   readonly samples: SampleRepository
   /** How often it is measured how servers run. */
   readonly sampleSeconds: number
@@ -142,6 +146,7 @@ export function createContext(options: ContextOptions): Context {
     invitations: new InvitationRepository(db),
     packages: new PackageRepository(db, blobs),
     record: new RecordRepository(db),
+    rewrites: new RewriteRepository(db),
     samples: new SampleRepository(db),
     sampleSeconds: options.sampleSeconds ?? 60,
     servers: new ServerRepository(db, new SecretBox(secret)),
@@ -193,12 +198,12 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
   const inventory = new Inventory(context, row, family, place)
   // plugins write files of their own when they start
   console.listen({ line: (line) => line.event && ['ready', 'generated'].includes(line.event.type) && inventory.forget() })
-  return {
+  const opened: Server = {
     row,
     family,
     place,
     console,
-    feed: new ConsoleFeed(console),
+    feed: new ConsoleFeed(console, (tell) => watchFiles(context, opened, tell)),
     inventory,
     workspace: new WorkspaceCache(),
     runs: new PluginRuns(console),
@@ -207,6 +212,22 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
     work: new ServerWork(row.slug),
     settled: null,
   }
+  return opened
+}
+
+/** While somebody looks at a server, its files are looked at, too: drafts follow what is written there, and pages hear of it. */
+function watchFiles(context: Context, server: Server, tell: (event: string, data: unknown) => void): () => void {
+  const watch = new FileWatch(server.inventory, {
+    async changed(paths) {
+      // what is being written here is told when it is done
+      if (server.work.kind === 'write') await server.work.whenFree()
+      await followFiles(context, server, paths)
+      tell('files', paths)
+    },
+    failed: (error) => context.log.warn({ error, server: server.row.slug }, 'the files were not looked at'),
+  })
+  watch.start()
+  return () => watch.stop()
 }
 
 function samplerFor({ samples, sampleSeconds, now, log }: Context, { id, slug }: ServerRow, console: Console): LoadSampler {

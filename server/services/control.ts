@@ -2,6 +2,7 @@ import type { Lifecycle, NumberedLine } from '../consoles'
 import type { Context, Server } from './context'
 import { ServiceError } from './errors'
 import { note } from './note'
+import { beforeStart, rememberRewrites } from './rewrites'
 
 /** How a server is started and stopped. @throws ServiceError where others do that */
 export function requireLifecycle(server: Server): Lifecycle {
@@ -45,11 +46,15 @@ async function interrupt(server: Server): Promise<void> {
 /** Starts the server, and keeps the factory copies of what its plugins write at their first start. @returns the lines of the start */
 export async function startServer(context: Context, server: Server): Promise<NumberedLine[]> {
   const from = server.console.lastSeq
-  await requireLifecycle(server).start()
+  const lifecycle = requireLifecycle(server)
+  const failed = (error: unknown): null => (context.log.error({ error }, 'it is not known what plugins write as they start'), null)
+  const before = await beforeStart(server).catch(failed)
+  await lifecycle.start()
   const lines = server.console.since(from)
   const generated = lines.flatMap(({ event }) => (event?.type === 'generated' ? [{ plugin: event.plugin, file: event.file }] : []))
   // the server runs, whatever becomes of the copies; the next look sees what is there
   await server.inventory.keepGenerated(generated).catch((error: unknown) => context.log.error({ error }, 'factory copies were not kept'))
+  if (before) await rememberRewrites(context, server, before).catch(failed)
   return lines
 }
 

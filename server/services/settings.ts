@@ -1,9 +1,11 @@
 import { nameOf, readingFor, type Reading } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
+import type { Rewrite } from '../db/repositories/rewrites'
 import type { Context, Server } from './context'
 import { notFound } from './errors'
 import type { Installed } from './inventory'
+import { flushRecords } from './records'
 import { SIZES } from './sizes'
 import { decode } from './text'
 import { newestOf } from './updates'
@@ -27,6 +29,10 @@ export interface FileView {
   /** What a newer version in the pantry would ship. */
   readonly update: { readonly version: string; readonly text: string } | null
   readonly record: boolean
+  /** When the plugin wrote it anew as the server started, and what was another after it; null for never. */
+  readonly rewritten: Pick<Rewrite, 'settings' | 'at'> | null
+  /** What makes a change of it count. */
+  readonly after: CountsBy
   /** How the server reads it. */
   readonly reading: Reading
 }
@@ -40,9 +46,17 @@ export async function requireOwner(server: Server, path: string): Promise<Instal
 
 export const isRecordOf = (owner: Installed, path: string): boolean => owner.records.some((file) => file.path === path)
 
+/** `reload`: the running server takes it anew. Otherwise it is stopped, written to, and started. */
+export type CountsBy = 'reload' | 'restart' | 'stopped'
+
+/** What makes a change of a file count. */
+export const countsBy = ({ family }: Server, owner: Installed, path: string): CountsBy =>
+  isRecordOf(owner, path) && family['after-change'] === 'reload' ? family['after-record'] : family['after-change']
+
 /** One settings file: what is on the server, its factory copy, the draft, and what an update would ship. */
 export async function viewFile(context: Context, server: Server, path: string): Promise<FileView> {
   const owner = await requireOwner(server, path)
+  if (isRecordOf(owner, path)) await flushRecords(server, owner)
   return viewOf(context, server, owner, path, await context.packages.list(server.family.id))
 }
 
@@ -81,6 +95,8 @@ async function viewOf(
     text: decode(path, bytes),
     sha: hashOf(bytes),
     record: isRecordOf(owner, path),
+    after: countsBy(server, owner, path),
+    rewritten: (await context.rewrites.of(server.row.id)).get(path) ?? null,
     reading: readingFor(path, server.family),
     factory: await server.inventory.factoryText(owner, path),
     draft: draft ? await draftView(context, draft) : null,

@@ -5,7 +5,8 @@ import { applyChange, type PlannedAction } from './apply'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { ownersOf } from './inventory'
+import { ownersOf, type Installed } from './inventory'
+import { countsBy, isRecordOf, type CountsBy } from './settings'
 import { SIZES } from './sizes'
 import { decode } from './text'
 
@@ -25,6 +26,8 @@ export interface TrayFile extends DraftChanges {
   readonly changedBy: string
   /** Whether the file on the server is no longer what the draft was made from. */
   readonly drifted: boolean
+  /** What makes it count once it is written. */
+  readonly after: CountsBy
 }
 
 /** The texts of one staged file. */
@@ -59,13 +62,18 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
   return Promise.all(
     drafts.map(async (draft) => ({
       path: draft.path,
-      plugin: (await server.inventory.ownerOf(draft.path))?.name ?? '',
+      ...(await ownedBy(server, draft.path)),
       sha: draft.sha,
       changedBy: draft.changedBy,
       drifted: (await hashAt(server, draft.path)) !== draft.baseSha,
       ...(await changesOf(context, server, draft)),
     })),
   )
+}
+
+async function ownedBy(server: Server, path: string): Promise<Pick<TrayFile, 'plugin' | 'after'>> {
+  const owner = await server.inventory.ownerOf(path)
+  return { plugin: owner?.name ?? '', after: owner ? countsBy(server, owner, path) : server.family['after-change'] }
 }
 
 /** One staged file with its texts. @throws ServiceError `not-found` */
@@ -115,8 +123,17 @@ export async function applyTray(context: Context, server: Server, reviewed: read
     drafts.map(({ path }) => path),
   )
   const title = await titleOf(context, server, drafts, plugins)
+  const records = await recordsIn(server, drafts)
+  // a running server writes over what it keeps in memory
+  const restart = records.length > 0 && server.family['after-change'] === 'reload' && server.family['after-record'] === 'stopped'
   // what was written leaves the tray as the change ends
-  return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart: false }, account)
+  return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush: records }, account)
+}
+
+/** The plugins of which records are among drafts. */
+async function recordsIn(server: Server, drafts: readonly DraftRow[]): Promise<Installed[]> {
+  const owners = await Promise.all(drafts.map(({ path }) => server.inventory.ownerOf(path)))
+  return [...new Set(owners.filter((owner, i) => owner !== null && isRecordOf(owner, drafts[i]!.path)))].map((owner) => owner!)
 }
 
 function pick(drafts: readonly DraftRow[], reviewed: readonly Reviewed[]): DraftRow[] {

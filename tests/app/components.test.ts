@@ -280,7 +280,7 @@ describe('the frame', () => {
 
   it('the tray says what is staged, asks before it lets go, and shows a complaint', async () => {
     const { asked } = answering({ 'DELETE /tray': { ok: true }, 'GET /tray': [], 'GET /overview': overviewOf() })
-    const file = { path: 'a', plugin: 'Purse', sha: 's', changedBy: 'x', drifted: false, blocking: 0, count: 1 }
+    const file = { path: 'a', plugin: 'Purse', sha: 's', changedBy: 'x', drifted: false, after: 'reload' as const, blocking: 0, count: 1 }
     useTrayStore().files = [{ ...file, changes: [{ path: '/bank/interest', kind: 'changed' }] }]
     const tray = show(TrayBar)
     expect(tray.text()).toContain('1 change in 1 file')

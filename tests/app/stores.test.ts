@@ -30,6 +30,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   sha: 's',
   changedBy: 'maren',
   drifted: false,
+  after: 'reload',
   changes: [],
   count: 2,
   blocking: 0,

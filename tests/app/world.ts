@@ -15,6 +15,8 @@ export function viewOf(text: string, more: Partial<FileView> = {}): FileView {
     draft: null,
     update: null,
     record: false,
+    after: 'reload',
+    rewritten: null,
     reading: UNSAID,
     ...more,
   }

@@ -137,7 +137,8 @@ describe('what goes over the wire', () => {
     ['/s/lantern-row/settings/extras/Wardkeys/settings.yml', '[data-pointer]'],
     ['/s/lantern-row/updates', '.state'],
     ['/s/lantern-row/history', '.state'],
-    ['/servers', 'table'],
+    ['/servers', '.srv'],
+    ['/sites', '.versions'],
     ['/people', 'table'],
   ])('%s can be used after at most 250 KB of scripts', async (path, ready) => {
     const { scripts: bytes, files } = await weigh(browser.page, app.origin + path, ready)

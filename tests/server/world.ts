@@ -54,11 +54,23 @@ export function repacked(pack: Uint8Array, change: (files: Record<string, string
   return Buffer.from(zipSync(Object.fromEntries(files) as Record<string, Uint8Array>, { level: 0 }))
 }
 
+let bare = ''
+
+/** The demo's bare servers and its plugin site, built once for all worlds of these tests. */
+function bareDemo(): string {
+  if (bare === '') {
+    bare = mkdtempSync(join(tmpdir(), 'pasticcio-bare-'))
+    execFileSync(process.execPath, [built('demo.mjs'), bare, 'bare'])
+    process.once('exit', () => rmSync(bare, { recursive: true, force: true }))
+  }
+  return bare
+}
+
 /** A server folder, a database and a data folder of their own, as the product has them. */
 export async function makeWorld(options: WorldOptions = {}): Promise<World> {
   if (!existsSync(built('demo.mjs'))) throw new Error('the stand-ins are not built; run "npm run build:packages"')
   const folder = mkdtempSync(join(tmpdir(), 'pasticcio-world-'))
-  execFileSync(process.execPath, [built('demo.mjs'), folder, 'bare'])
+  cpSync(bareDemo(), folder, { recursive: true })
   cpSync(join(folder, 'site/purse-1.8.pack'), join(folder, 'servers/lantern-row/extras/Purse.pack'))
   const world = await openWorld(folder, options)
   const { context } = world

@@ -16,6 +16,13 @@ const tray = useTrayStore()
 const session = useSessionStore()
 const sheet = useSheetStore()
 const toast = useToast()
+useDraftsStore().whenFollowed((path, hasDraft) =>
+  toast.add({
+    severity: 'info',
+    summary: `${path} was written on the server. ${hasDraft ? 'Your draft was carried onto it, or waits under Review.' : 'It is shown as it is now.'}`,
+    life: 8000,
+  }),
+)
 useDraftsStore().whenMerged((path, by) =>
   toast.add({ severity: 'info', summary: `${by} changed ${path} too. Both are in the draft now.`, life: 8000 }),
 )

@@ -39,6 +39,8 @@ async function goBack(): Promise<void> {
 }
 const whatItNeeds = computed(() => {
   if (server.state.status === 'unattended') return 'needs a restart, since its console was lost'
+  const stops = tray.files.some(({ after }) => after !== 'reload')
+  if (server.state.status === 'running' && stops) return 'stop, write, start'
   return server.state.status === 'running' ? `needs reload of ${tray.plugins.join(', ')}` : 'the server is stopped'
 })
 </script>

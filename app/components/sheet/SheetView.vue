@@ -12,7 +12,7 @@ const grid = useTemplateRef<HTMLElement>('grid')
 const note = useTemplateRef<HTMLElement>('note')
 const noteTop = ref(0)
 const naming = ref<{ pointer: string; name: string } | null>(null)
-const locked = computed(() => !session.mayEdit || sheet.view?.record === true)
+const locked = computed(() => !session.mayEdit)
 
 const pads = ref({ top: 0, bottom: 0 })
 const lineOf = (pointer: string): HTMLElement | null =>

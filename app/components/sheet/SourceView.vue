@@ -67,7 +67,7 @@ onMounted(() => {
         format ? highlighterOf(format, sheet.text.length) : [],
         syntaxHighlighting(sourceLook),
         mineLines,
-        EditorState.readOnly.of(!session.mayEdit || sheet.view?.record === true),
+        EditorState.readOnly.of(!session.mayEdit),
         // the draft keeps its own line ends; the editor must not change them
         EditorState.lineSeparator.of(places.lineEnd),
         EditorView.updateListener.of(onUpdate),

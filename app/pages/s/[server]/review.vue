@@ -95,9 +95,11 @@ useKeys({ 'ctrl+Enter': apply })
               {{
                 server.state.status === 'unattended'
                   ? 'The server restarts, since its console was lost, and the console is read'
-                  : server.state.status === 'running'
-                    ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
-                    : 'The server is stopped; the settings count at its next start'
+                  : server.state.status === 'running' && tray.files.some(({ after }) => after !== 'reload')
+                    ? 'The server is stopped first, and started again once they are written; then the console is read'
+                    : server.state.status === 'running'
+                      ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
+                      : 'The server is stopped; the settings count at its next start'
               }}
             </li>
           </ol>

@@ -97,6 +97,8 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
           <dd>{{ server.state.players ?? '–' }}</dd>
           <dt>Ticks/s</dt>
           <dd>{{ server.state.ticks?.toFixed(1) ?? '–' }}</dd>
+          <dt>Memory</dt>
+          <dd>{{ server.state.memory === null ? '–' : `${server.state.memory} MB` }}</dd>
         </dl>
         <template v-if="plugins.length > 0">
           <div class="h">

@@ -176,6 +176,10 @@ export const familySchema = object({
   'after-change': string()
     .oneOf(['reload', 'restart', 'stopped'] as const)
     .required(),
+  // what makes a changed record count: the server takes it anew by a reload, or would write over it while it runs
+  'after-record': string()
+    .oneOf(['reload', 'stopped'] as const)
+    .default('stopped'),
   'after-install': string()
     .oneOf(['restart', 'load'] as const)
     .required(),

@@ -47,6 +47,15 @@ async function complaintPointer(): Promise<string> {
   const line = server.complaints.find((item) => item.path === path.value)?.line
   return line ? sheet.pointerAtLine(line) : ''
 }
+const hasMoved = computed(() => {
+  const shown = sheet.view
+  return shown?.draft != null && shown.draft.baseSha !== shown.sha
+})
+const RECORD_NOTES = {
+  reload: 'What you change is written once the server has written what it knows, and taken anew by a reload.',
+  restart: 'What you change is written while the server is stopped: stop, write, start.',
+  stopped: 'What you change is written while the server is stopped: stop, write, start.',
+} as const
 function cycle(): void {
   view.value = VIEWS[(VIEWS.findIndex((item) => item.id === view.value) + 1) % VIEWS.length]!.id
 }
@@ -76,7 +85,18 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
     </div>
     <DraftConflict v-if="sheet.theirs" />
     <Message v-else-if="sheet.problem" severity="error">{{ sheet.problem }}</Message>
-    <p v-if="sheet.view.record" class="note-line">The running server writes this file by itself, so it is shown and not edited here.</p>
+    <p v-if="hasMoved" class="note-line wrn" role="status">
+      <FindingMark kind="decision" /> The same was changed here and on the server.
+      <NuxtLink :to="`/s/${server.slug}/review`">Look at all three, and choose</NuxtLink>
+    </p>
+    <p v-if="sheet.view.rewritten" class="note-line">
+      {{ sheet.view.plugin }} writes this file anew when the server starts, last on {{ momentOf(sheet.view.rewritten.at)
+      }}{{ sheet.view.rewritten.settings.length > 0 ? `: ${sheet.view.rewritten.settings.join(', ')}` : ', with the same settings' }}.
+    </p>
+    <p v-if="sheet.view.record" class="note-line">
+      The running server writes this file by itself{{ server.state.status === 'running' ? ', and did just now' : '' }}.
+      {{ RECORD_NOTES[sheet.view.after] }}
+    </p>
     <p v-else-if="!session.mayEdit" class="note-line">You may look at the settings. Changing them takes an editor.</p>
     <p v-else-if="sheet.view.factory === null" class="note-line">
       There is no factory copy of this file, so what is yours cannot be marked.
