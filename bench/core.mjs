@@ -17,7 +17,7 @@ export async function loadCore(...more) {
     stdin: { contents, resolveDir: process.cwd(), loader: 'ts' },
     bundle: true,
     platform: 'node',
-    external: ['puppeteer-core'],
+    external: ['puppeteer-core', 'knex', 'better-sqlite3', 'pino'],
     // helpers of the tests look for the checkout from where they stand
     define: { 'import.meta.url': JSON.stringify(pathToFileURL(resolve(more.at(-1) ?? 'bench/core.mjs')).href) },
     format: 'esm',

@@ -74,10 +74,7 @@ const plugins = (site: ShownSite): { readonly name: string; readonly offers: rea
         <div class="grp">
           <h2>{{ site.address }}</h2>
           <span class="ct">{{ site.offers.length }}</span>
-          <span class="fine" :class="{ wrn: site.status === 'failed', muted: site.status !== 'failed' }"
-            ><FindingMark v-if="site.status === 'failed'" kind="warning" /> {{ site.problem || WORDS[site.status]
-            }}{{ site.passedOver > 0 ? `, ${counted(site.passedOver, 'entry', 'entries')} of its list cannot be read` : '' }}</span
-          >
+          <span v-if="site.problem === ''" class="fine muted">{{ WORDS[site.status] }}</span>
           <span class="r">{{ site.id === null ? 'set up where Pasticcio is started' : `added by ${site.addedBy}` }}</span>
           <button
             v-if="site.id !== null && session.isOwner"
@@ -88,6 +85,10 @@ const plugins = (site: ShownSite): { readonly name: string; readonly offers: rea
             Remove
           </button>
         </div>
+        <p v-if="site.problem" class="said fine wrn"><FindingMark kind="warning" /> {{ site.problem }}</p>
+        <p v-if="site.passedOver > 0" class="said fine muted">
+          {{ counted(site.passedOver, 'entry', 'entries') }} of its list cannot be read.
+        </p>
         <ul class="rows">
           <li v-for="plugin in plugins(site)" :key="plugin.name" class="plugin">
             <span class="b cut">{{ plugin.name }}</span>
@@ -174,6 +175,9 @@ const plugins = (site: ShownSite): { readonly name: string; readonly offers: rea
   overflow-wrap: anywhere;
   font: var(--t-key);
   line-height: 16px;
+}
+.said {
+  padding: 6px 16px;
 }
 .fine {
   font: var(--t-fine);

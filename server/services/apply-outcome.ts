@@ -4,7 +4,8 @@ import type { ApplyKind, ApplyOutcome, ApplyStatus, Complaint } from '../db/repo
 import type { Step } from './apply-writes'
 import type { Context, Server } from './context'
 import { startServer } from './control'
-import { fileSaid, pluginSaid, type Installed } from './inventory'
+import type { Installed } from './inventory'
+import { fileSaid, pluginSaid } from './said'
 
 /** What a change needs so that it counts. */
 export interface Counting {

@@ -77,7 +77,7 @@ export async function addFromLink(
         422,
         `${nameIn(url)} is not the file it should be: its SHA-256 is not ${said}. Nothing was kept. Ask whoever runs the site.`,
       )
-    if (offer?.size != null && offer.size !== size)
+    if (offer && offer.size !== null && offer.size !== size)
       throw new ServiceError('wrong-hash', 422, `${nameIn(url)} is ${size} bytes, and the site says ${offer.size}. Nothing was kept.`)
     watched.signal?.throwIfAborted()
     return await addPackageFile(context, server, file, { name: nameIn(url), origin: `from ${url.host}` }, account)

@@ -1,7 +1,6 @@
 import {
   OperationError,
   arrangementOf,
-  dataFolder,
   formatOf,
   getNode,
   nameOf,
@@ -26,6 +25,7 @@ import type { ServerRow } from '../db/repositories/servers'
 import { PlaceError, type Place, type PlaceFile } from '../places'
 import type { Context } from './context'
 import { notFound } from './errors'
+import { fileSaid, pluginSaid } from './said'
 import { SeenPackages, type Seen } from './seen-packages'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -347,17 +347,4 @@ interface Listed {
 /** Where a plugin that was found lies. */
 function placedAt(family: Family, { unpacked }: FoundPlugin, name: string): Placed {
   return unpacked ? { name, ...unpacked } : placedByName(family, name)
-}
-
-/** The plugin a console speaks of, by its name or by its folder's. */
-export function pluginSaid<P extends Placed>(plugins: readonly P[], said: string): P | null {
-  return plugins.find(({ name }) => name === said) ?? plugins.find(({ folder, home }) => folder === said || home === said) ?? null
-}
-
-/** The settings file of a plugin that a console speaks of: below its folder, or below the server's; null where it is none. */
-export function fileSaid(family: Family, plugin: Placed & Partial<Pick<Installed, 'files'>>, said: string): string | null {
-  const data = dataFolder(family, plugin)
-  const { isSettings } = patternsFor(family, plugin)
-  const isOwn = (path: string): boolean => isSettings(path) || (plugin.files?.some((file) => file.path === path) ?? false)
-  return [...(data === null ? [] : [`${data}/${said}`]), said].find(isOwn) ?? null
 }

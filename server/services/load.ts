@@ -1,7 +1,7 @@
 import { SETTLES_WITHIN, WINDOW, costOf, type Cost, type NoCost } from '@pasticcio/core'
 import type { PluginMean, SampleStep } from '../db/repositories/samples'
 import type { Context, Server } from './context'
-import { pluginSaid } from './inventory'
+import { pluginSaid } from './said'
 
 const MINUTE = 60
 const HOUR = 60 * MINUTE

@@ -1,7 +1,8 @@
 import type { ConsoleEvent } from '@pasticcio/core'
 import type { Console, ServerStatus } from '../consoles'
 import type { Server } from './context'
-import { fileSaid, pluginSaid, type Installed } from './inventory'
+import type { Installed } from './inventory'
+import { fileSaid, pluginSaid } from './said'
 
 type Said = Extract<ConsoleEvent, { type: 'loaded' | 'failed' }>
 

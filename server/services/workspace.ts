@@ -11,6 +11,7 @@ import {
   type Workspace,
   type WorkspaceFile,
 } from '@pasticcio/core'
+import { hashOf } from '../db/repositories/blobs'
 import type { PlaceFile } from '../places'
 import type { Context, Server } from './context'
 import { asServiceError, ServiceError } from './errors'
@@ -84,7 +85,8 @@ async function knownFile(
   draftSha: string | null,
 ): Promise<KnownFile> {
   const copy = await server.inventory.factoryOf(plugin, file.path)
-  const shipped = copy === null ? 'none' : 'sha' in copy ? copy.sha : 'package'
+  // the same text counts as the same, wherever it is kept by now
+  const shipped = copy === null ? 'none' : 'sha' in copy ? copy.sha : hashOf(Buffer.from(copy.text, 'utf8'))
   const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, shipped])
   return server.workspace.get(file.path, key, async () => {
     try {

@@ -31,6 +31,17 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
 
   it('all main views', async () => {
     const { page } = browser
+    await page.goto(`${app.origin}/servers`)
+    await page.waitForFunction(() => document.querySelectorAll('.js-plotly-plot path.js-line').length >= 6)
+    for (let i = 0; i < 3; i++) await page.keyboard.press(']')
+    await reads(page, 'and before c')
+    await shoot('servers')
+    await page.goto(`${app.origin}/sites`)
+    await press(page, 'Lookouts 2.2.0 look')
+    await reads(page, 'Pictures may be taken')
+    await shoot('sites')
+    await page.goto(`${app.origin}/s/lantern-row/plugins`)
+    await reads(page, 'At the plugin site')
     const set = async (pointer: string, text: string): Promise<void> => {
       const field = await page.waitForSelector(`${line(pointer)} input`)
       await field!.click({ count: 3 })

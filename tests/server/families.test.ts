@@ -1,29 +1,22 @@
-import { createServer } from 'node:http'
-import type { AddressInfo } from 'node:net'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { parse as parseIni } from 'ini'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import type { ApplyRow } from '../../server/db/repositories/applies'
-import { requireServer, type Server } from '../../server/services/context'
-import { startServer, stopServer } from '../../server/services/control'
+import type { Server } from '../../server/services/context'
+import { startServer } from '../../server/services/control'
 import { overviewOf } from '../../server/services/overview'
 import { addPackages } from '../../server/services/pantry'
 import { addPlace, listPlaces, type AddedPlace } from '../../server/services/place-archives'
-import { install, planPlacing, type PlacingInput, type PlacingPlan } from '../../server/services/placing'
+import { install, type PlacingInput } from '../../server/services/placing'
 import { planRemoval, removePlugin } from '../../server/services/removing'
-import { asStartedNow } from '../../server/services/servers'
 import { viewFile } from '../../server/services/settings'
-import { SiteOffers } from '../../server/services/sites'
 import { renameFolder, switchPlugin } from '../../server/services/switching'
 import { survey } from '../../server/services/survey'
 import { tasksOf, tickTask } from '../../server/services/tasks'
-import { applyTray, listTray } from '../../server/services/tray'
 import { undoApply } from '../../server/services/undo'
-import { saveDraft } from '../../server/services/drafts'
-import { offersIn } from '../../packages/standin/src/site/offers'
-import { sitesAt, updateOf, makeWorld, type World } from './world'
+import { OtherServer, standin } from './other-server'
+import { updateOf, makeWorld, type World } from './world'
 import { zip } from './zip'
 
 let world: World
@@ -32,46 +25,12 @@ let home = ''
 beforeEach(async () => void (world = await makeWorld()))
 afterEach(() => world.close())
 
-/** Adds one of the demo's other servers, or a folder of the test's own. */
-async function open(slug: string, familyId: string, command: readonly string[], text?: string): Promise<void> {
-  const { context } = world
-  await context.families.ship(text ?? readFileSync(`families/${familyId}.yml`, 'utf8'))
-  home = join(world.folder, 'servers', slug)
-  await context.servers.add({
-    slug,
-    familyId,
-    connection: { place: { type: 'local', folder: home }, console: { type: 'process', folder: home, command } },
-  })
-  server = await requireServer(context, slug)
+const open = async (...args: Parameters<OtherServer['open']> extends [World, ...infer Rest] ? Rest : never): Promise<void> => {
+  server = await other.open(world, ...args)
+  home = other.home
 }
-const standin = (): string[] => [process.execPath, resolve('packages/standin/dist/server.mjs')]
-const read = (path: string): string => readFileSync(join(home, path), 'utf8')
-const has = (path: string): boolean => existsSync(join(home, path))
-const add = async (file: string, name = file): Promise<number[]> => {
-  const bytes = readFileSync(join(world.folder, 'site', file))
-  return (await addPackages(world.context, server, bytes, name, 'test', 'maren')).map(({ id }) => id)
-}
-const plan = (input: PlacingInput): Promise<PlacingPlan> => planPlacing(world.context, server, input)
-const put = async (input: PlacingInput): Promise<ApplyRow> => {
-  const { sha } = await plan(input)
-  return install(world.context, server, { ...input, planSha: sha }, 'maren')
-}
-const remove = async (plugin: string, settings: 'keep' | 'archive'): Promise<ApplyRow> => {
-  const { sha } = await planRemoval(world.context, server, plugin, settings)
-  return removePlugin(world.context, server, { plugin, settings, planSha: sha }, 'maren')
-}
-const asked = async (command: string): Promise<string> => {
-  const from = server.console.lastSeq
-  server.console.send(command)
-  const line = await server.console.waitFor(({ text }) => text.includes(' reads: '), from, 3000)
-  return line?.text ?? ''
-}
-const change = async (path: string, from: string, to: string): Promise<ApplyRow> => {
-  const { text, sha } = await viewFile(world.context, server, path)
-  expect(text).toContain(from)
-  await saveDraft(world.context, server, { path, text: text.replace(from, to), baseSha: sha, draftSha: null }, 'maren')
-  return applyTray(world.context, server, await listTray(world.context, server), 'maren')
-}
+const other = new OtherServer()
+const { read, has, add, plan, put, remove, asked, change } = other
 
 describe('servers of scripts', () => {
   beforeEach(() => open('night-market', 'script', standin()))
@@ -172,44 +131,6 @@ describe('servers of scripts', () => {
     const both = await put({ packages: rows.map(({ id }) => id), switchOn: true })
     expect(both).toMatchObject({ status: 'verified' })
     expect(both.title).toMatch(/^Install .+, .+$/)
-  })
-})
-
-describe('a server whose folder only its start script names', () => {
-  const start = (profile: string): void => {
-    mkdirSync(join(home, profile), { recursive: true })
-    writeFileSync(join(home, profile, 'server.json'), `{ "game": "7.1", "name": "${profile}", "players": ["isolde"] }`)
-    writeFileSync(join(home, profile, 'tides.ini'), '[harbour]\nhours = 06:00\n')
-    writeFileSync(join(home, 'start.sh'), `#!/bin/sh\nexec ${standin().join(' ')} --profile=${profile}\n`)
-  }
-  beforeEach(async () => {
-    home = join(world.folder, 'servers/ferry-trials')
-    rmSync(join(home, 'profile'), { recursive: true })
-    start('season')
-  })
-
-  it('is found, run and edited there, and followed when the script names another', async () => {
-    await world.context.families.ship(readFileSync('families/bundle.yml', 'utf8'))
-    expect(await survey(world.context, home)).toMatchObject({ family: 'bundle', game: '7.1' })
-    await open('ferry-trials', 'bundle', ['sh', './start.sh'])
-    const [id] = await add('outwash-3.1.zip')
-    await put({ packages: [id!], switchOn: true })
-    expect(server.console.since(0).map(({ text }) => text)).toContainEqual(expect.stringContaining('for season'))
-    await change('season/tides.ini', '03:40, 15:40', '04:10')
-    expect(await asked('as isolde outwash')).toContain('Comes at 04:10.')
-    // while it runs it is the folder it was started with
-    start('winter')
-    expect(await asStartedNow(world.context, server)).toBe(server)
-    await stopServer(server)
-    server = await asStartedNow(world.context, server)
-    expect(server.family['game-version'].file).toBe('winter/server.json')
-    expect(await server.inventory.gameVersion()).toBe('7.1')
-    // neither a remark nor a folder that is not there leads anywhere
-    writeFileSync(join(home, 'start.sh'), '#!/bin/sh\n# --profile=season\nexec serve --profile=nowhere\n')
-    mkdirSync(join(home, 'profile'))
-    writeFileSync(join(home, 'profile/server.json'), '{ "game": "7.0" }')
-    server = await asStartedNow(world.context, server)
-    expect(await server.inventory.gameVersion()).toBe('7.0')
   })
 })
 
@@ -423,43 +344,6 @@ describe('servers of bundles', () => {
     expect(parseIni(read('profile/tides.ini'))).toMatchObject({ harbour: { hours: '06:00, 18:00' }, outwash: { hours: '03:40, 15:40' } })
     await remove('Outwash', 'archive')
     expect(read('profile/tides.ini')).toBe(before)
-  })
-
-  it('settings in a file that is shared with others are edited there, and a mistake is told at its line', async () => {
-    const [id] = await add('outwash-3.1.zip')
-    await put({ packages: [id!], switchOn: true })
-    expect((await server.inventory.require('Outwash')).files.map(({ path }) => path)).toContain('profile/tides.ini')
-    expect(await change('profile/tides.ini', '03:40, 15:40', '04:10')).toMatchObject({ status: 'verified', title: '1 change in Outwash' })
-    expect(await asked('as isolde outwash')).toContain('Comes at 04:10.')
-    const row = await change('profile/tides.ini', 'hours = 04:10', 'hour = 04:10')
-    expect(row.outcome.complaints).toEqual([
-      { plugin: 'Outwash', path: 'profile/tides.ini', line: expect.any(Number) as number, reason: 'outwash.hours is missing' },
-    ])
-    // no file that does not read is written, whoever it belongs to
-    await expect(change('profile/tides.ini', '[outwash]', '[outwash')).rejects.toMatchObject({ code: 'has-errors' })
-  })
-
-  it('what is at a plugin site is looked at before it is installed', async () => {
-    const site = createServer((_request, response) => response.end(JSON.stringify(offersIn(join(world.folder, 'site')))))
-    await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve))
-    const context = {
-      ...world.context,
-      offers: new SiteOffers(sitesAt(`http://127.0.0.1:${(site.address() as AddressInfo).port}`), world.context.log),
-    }
-    try {
-      const [id] = await add('regatta-1.5.zip')
-      const wanted = { packages: [id!], switchOn: true }
-      const { sha, steps } = await planPlacing(context, server, wanted)
-      expect(steps.map(({ name, version, from, parts }) => [name, version, from, parts.length > 0])).toEqual([
-        ['Ferrybook', '1.1.0', 'site', false],
-        ['Regatta', '1.5.0', 'pantry', true],
-      ])
-      await expect(install(context, server, { ...wanted, planSha: sha }, 'maren')).rejects.toMatchObject({ code: 'not-fetched' })
-      await add('ferrybook-1.1.zip')
-      expect((await put(wanted)).status).toBe('verified')
-    } finally {
-      site.close()
-    }
   })
 
   it('names that cannot be, and places that are taken, are said before anything is copied', async () => {

@@ -49,7 +49,7 @@ async function complaintPointer(): Promise<string> {
 }
 const hasMoved = computed(() => {
   const shown = sheet.view
-  return shown?.draft != null && shown.draft.baseSha !== shown.sha
+  return shown !== null && shown.draft !== null && shown.draft.baseSha !== shown.sha
 })
 const RECORD_NOTES = {
   reload: 'What you change is written once the server has written what it knows, and taken anew by a reload.',
