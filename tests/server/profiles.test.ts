@@ -87,6 +87,7 @@ describe('bundles that share', () => {
       offers: new SiteOffers(sitesAt(`http://127.0.0.1:${(site.address() as AddressInfo).port}`), world.context.log),
     }
     try {
+      await context.offers.list(20_000)
       const [id] = await add('regatta-1.5.zip')
       const wanted = { packages: [id!], switchOn: true }
       const { sha, steps } = await planPlacing(context, server, wanted)

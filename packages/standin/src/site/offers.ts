@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { readFileSync, readdirSync } from 'node:fs'
+import { readFileSync, readdirSync, statSync } from 'node:fs'
 import { extname, join } from 'node:path'
 import { strFromU8, unzipSync } from 'fflate'
 import { scriptDescriptor } from '../layouts/script'
@@ -32,24 +32,37 @@ function noteIn(path: string, bytes: Uint8Array, name: string): string {
 const rangesOf = (ranges: Readonly<Record<string, string | { readonly range: string }>>): Record<string, string> =>
   Object.fromEntries(Object.entries(ranges).map(([name, range]) => [name, typeof range === 'string' ? range : range.range]))
 
+/** What was read of each file, as long as it is the same. */
+const known = new Map<string, { readonly mark: string; readonly offer: object }>()
+
 /** What the site has: one item a file, with what it says of itself. */
 export function offersIn(folder: string): unknown[] {
   return readdirSync(folder)
     .filter((name) => Object.hasOwn(FAMILIES, extname(name)))
     .sort()
     .map((file) => {
-      const { family, describe } = FAMILIES[extname(file)]!
       const path = join(folder, file)
-      const { name, version, summary, game, requires, optional, authors, changes = '' } = describe(path)
-      const bytes = readFileSync(path)
-      const [readme, changelog] = ['README.md', 'CHANGELOG.md'].map((note) => noteIn(path, bytes, note))
-      return {
-        ...{ name, version, summary, game, family, requires, optional: rangesOf(optional), authors },
-        link: `/packages/${encodeURIComponent(file)}`,
-        size: bytes.length,
-        sha256: createHash('sha256').update(bytes).digest('hex'),
-        readme,
-        changelog: changelog || changes,
-      }
+      const { size, mtimeMs } = statSync(path)
+      const mark = `${size} ${mtimeMs}`
+      const there = known.get(path)
+      if (there?.mark === mark) return there.offer
+      const offer = offerOf(path, file)
+      known.set(path, { mark, offer })
+      return offer
     })
+}
+
+function offerOf(path: string, file: string): object {
+  const { family, describe } = FAMILIES[extname(file)]!
+  const { name, version, summary, game, requires, optional, authors, changes = '' } = describe(path)
+  const bytes = readFileSync(path)
+  const [readme, changelog] = ['README.md', 'CHANGELOG.md'].map((note) => noteIn(path, bytes, note))
+  return {
+    ...{ name, version, summary, game, family, requires, optional: rangesOf(optional), authors },
+    link: `/packages/${encodeURIComponent(file)}`,
+    size: bytes.length,
+    sha256: createHash('sha256').update(bytes).digest('hex'),
+    readme,
+    changelog: changelog || changes,
+  }
 }
