@@ -16,7 +16,9 @@ const notes = shallowRef<{ readonly readme: string; readonly changelog: string }
 const WORDS = { asking: 'is being asked', answered: 'answered', failed: 'did not answer' } as const
 
 async function load(): Promise<void> {
-  sites.value = await callApi<ShownSite[]>('/api/sites')
+  const all = await callApi<ShownSite[]>('/api/sites')
+  // those that can be changed here come first
+  sites.value = [...all.filter(({ id }) => id !== null), ...all.filter(({ id }) => id === null)]
 }
 onMounted(() => run(load))
 useIntervalFn(() => sites.value?.some(({ status }) => status === 'asking') && void load().catch(() => undefined), ASK_AGAIN_MS)
