@@ -139,8 +139,8 @@ describe('the session', () => {
   })
 
   it.each([
-    ['owner', ['Servers', 'Families', 'People', 'Storage', 'Your account', 'Sign out']],
-    ['viewer', ['Servers', 'Families', 'Your account', 'Sign out']],
+    ['owner', ['Servers', 'Plugin sites', 'Families', 'People', 'Storage', 'Your account', 'Sign out']],
+    ['viewer', ['Servers', 'Plugin sites', 'Families', 'Your account', 'Sign out']],
   ] as const)('has a menu for the %s', async (role, expected) => {
     useSessionStore().me = { ...maren, role }
     show(AccountMenu)

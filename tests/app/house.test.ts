@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { bestOf, gapsOf, staveOf, withGaps, type Layout, type Trace } from '../../app/charts/stave'
 import Servers from '../../app/pages/servers/index.vue'
+import Sites from '../../app/pages/sites.vue'
 import { useHouseStore } from '../../app/stores/house'
 import { useSessionStore } from '../../app/stores/session'
 import { costLook, letterOf, signed, whyNoCost } from '../../app/utils/cost-words'
@@ -236,5 +237,67 @@ describe('the page of all servers', () => {
     answering({ 'GET /api/me': { name: 'maren', role: 'owner' } })
     show(Servers)
     await until(() => expect(document.querySelector('[role="alert"]')).not.toBeNull())
+  })
+})
+
+describe('the page of plugin sites', () => {
+  const offer = {
+    name: 'Lookouts',
+    version: '2.2.0',
+    summary: 'Screens.',
+    family: 'bundle',
+    game: '>=7',
+    authors: ['Rosen'],
+    requires: { Regatta: '>=1.4' },
+    link: 'http://s/l.zip',
+    size: 3584,
+    sha256: 'ab',
+    hasNotes: true,
+  }
+  const site = {
+    id: 3,
+    address: 'https://plugins.example',
+    mayBePrivate: false,
+    addedBy: 'maren',
+    status: 'answered',
+    problem: '',
+    passedOver: 2,
+    offers: [offer],
+  }
+  const outside = {
+    ...site,
+    id: null,
+    address: 'http://here',
+    status: 'failed',
+    problem: 'http://here did not answer.',
+    passedOver: 0,
+    offers: [],
+  }
+
+  it('shows what each has, what there is to know of a version, and lets owners add and remove', async () => {
+    const { asked } = answering({
+      'GET /api/me': { name: 'maren', role: 'owner' },
+      'GET /api/sites': [outside, site],
+      'GET /api/sites/notes': { readme: '# Lookouts\n\nPut one up.', changelog: '- Night.' },
+      'POST /api/sites': { ok: true },
+      'DELETE /api/sites/3': { ok: true },
+    })
+    useSessionStore().me = { name: 'maren', role: 'owner' } as never
+    const page = show(Sites)
+    await until(() => expect(text()).toContain('2 entries of its list cannot be read.'))
+    expect(text().indexOf('https://plugins.example')).toBeLessThan(text().indexOf('http://here did not answer.'))
+    button('Lookouts 2.2.0 look').click()
+    await until(() => expect(text()).toContain('Put one up.'))
+    for (const words of ['Regatta >=1.4', '3.5 KB', 'Night.']) expect(text()).toContain(words)
+    await page.get('#site-address').setValue(' https://other.example ')
+    await page.get('.private input').setValue(true)
+    await page.get('form').trigger('submit')
+    await until(() =>
+      expect(asked.find(({ key }) => key === 'POST /api/sites')?.body).toEqual({ address: 'https://other.example', mayBePrivate: true }),
+    )
+    button('Remove https://plugins.example').click()
+    await until(() => expect(text()).toContain('What came from it stays in the pantry.'))
+    button('Remove it').click()
+    await until(() => expect(asked.some(({ key }) => key === 'DELETE /api/sites/3')).toBe(true))
   })
 })

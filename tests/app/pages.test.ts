@@ -37,7 +37,8 @@ describe('the page of a server', () => {
   it.each([
     ['stopped', ['Start', 'Send']],
     ['failed', ['Start', 'Send']],
-    ['starting', ['Stop', 'Send']],
+    ['starting', ['Stop', 'End it', 'Send']],
+    ['stopping', ['Stop', 'End it', 'Send']],
     ['running', ['Restart', 'Stop', 'Send']],
     ['unattended', ['Stop', 'Send']],
   ] as const)('%s: what can be done', (status, expected) => {
@@ -58,6 +59,27 @@ describe('the page of a server', () => {
     useTrayStore().files = [staged()]
     show(TrayBar)
     expect(text()).toContain(words)
+  })
+})
+
+describe('what became of plugins since the start', () => {
+  const said = { reason: 'start must be a number', path: 'extras/Purse/settings.yml', line: 12 }
+  it.each([
+    ['failed', said, 'failed', 'Not loaded: start must be a number settings.yml line 12'],
+    ['silent', { reason: '', path: null, line: null }, 'silent', 'The console said nothing of it'],
+    ['loaded', { reason: '', path: null, line: null }, 'yours', ''],
+  ] as const)('%s is told where the plugin is listed, and at its line', (state, more, word, note) => {
+    const { server } = start()
+    const overview = overviewOf()
+    server.overview = { ...overview, plugins: overview.plugins.map((item, i) => ({ ...item, run: i === 0 ? { state, ...more } : null })) }
+    show(InstalledList)
+    const row = document.querySelector('.plug')!
+    expect(row.textContent).toContain(word)
+    expect(row.querySelector('.plug-problem')?.textContent?.replace(/\s+/g, ' ').trim() ?? '').toContain(note)
+    expect(server.complaints).toEqual(state === 'failed' ? [{ plugin: 'Purse', ...more }] : [])
+    expect(row.querySelector('.plug-problem a')?.getAttribute('href') ?? null).toBe(
+      state === 'failed' ? '/s/lantern-row/settings/extras/Purse/settings.yml' : null,
+    )
   })
 })
 

@@ -2,6 +2,7 @@ import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Decision } from '@pasticcio/core'
 import BaseSegments from '../../app/components/base/BaseSegments.vue'
+import BaseProgress from '../../app/components/base/BaseProgress.vue'
 import AddPackage from '../../app/components/plugins/AddPackage.vue'
 import AddedNote from '../../app/components/plugins/AddedNote.vue'
 import InstalledList from '../../app/components/plugins/InstalledList.vue'
@@ -233,6 +234,7 @@ describe('the pantry', () => {
     addedAt: '',
   })
   const offer = { name: 'Signboard', version: '1.0.0', summary: 'Boards', game: '*', link: 'http://site/s.pack' }
+  const coming = (more: object) => ({ id: 'd', link: 'l', size: 900, problem: '', code: '', packages: [], ...more })
   const answers = (more: Record<string, unknown> = {}) =>
     answering({
       'GET /pantry': {
@@ -244,7 +246,8 @@ describe('the pantry', () => {
           { address: 'http://down', status: 'failed', problem: 'http://down did not answer.' },
         ],
       },
-      'POST /pantry/link': [{ id: 2 }],
+      'POST /pantry/downloads': coming({ status: 'fetching', bytes: 0 }),
+      'GET /pantry/downloads/d': coming({ status: 'done', bytes: 900, packages: [{ id: 2 }] }),
       'POST /pantry/upload': [{ id: 3 }, { id: 1 }],
       'GET /overview': overviewOf(),
       ...more,
@@ -288,19 +291,36 @@ describe('the pantry', () => {
     await form.get('input[aria-label="Link to a package"]').setValue(' http://site/g.pack ')
     await form.get('form').trigger('submit')
     await until(() => expect(pantry.added.map(({ id }) => id)).toEqual([2]))
-    expect(asked[0]).toEqual({ key: 'POST /pantry/link', body: { link: 'http://site/g.pack' } })
+    expect(asked[0]).toEqual({ key: 'POST /pantry/downloads', body: { link: 'http://site/g.pack' } })
     await pantry.upload([new File(['x'], 'g.pack')])
     // a download of several: all of them can be installed at once
     expect(pantry.added.map(({ id }) => id)).toEqual([2, 1, 3])
     const note = show(AddedNote)
     expect(note.get('.btn').attributes('href')).toBe('/s/lantern-row/plugins/install/2,1,3')
     expect(note.text()).toContain('Plan installing all 3')
-    const refused = () => {
-      throw { status: 422, code: 'bad-package', title: 'It is no package.' }
-    }
-    answers({ 'POST /pantry/link': refused })
+    answers({ 'GET /pantry/downloads/d': coming({ status: 'failed', code: 'bad-package', problem: 'It is no package.' }) })
     expect(await pantry.fetchLink('x')).toBe(false)
     expect([pantry.problem, pantry.working]).toEqual(['It is no package.', ''])
+  })
+
+  it('tells how far a package has come, until it is given up', async () => {
+    let isCancelled = false
+    const { asked } = answers({
+      'GET /pantry/downloads/d': () =>
+        coming(isCancelled ? { status: 'cancelled', code: 'cancelled', problem: 'It was cancelled.' } : { status: 'fetching', bytes: 300 }),
+      'DELETE /pantry/downloads/d': () => {
+        isCancelled = true
+        return coming({ status: 'fetching' })
+      },
+    })
+    const pantry = usePantryStore()
+    const fetching = pantry.fetchLink('x', 'Moorings')
+    await until(() => expect(pantry.download).toMatchObject({ bytes: 300, size: 900 }))
+    const bar = show(BaseProgress, { label: 'Fetching', done: 300, of: 900 })
+    expect(bar.attributes('aria-valuetext')).toBe('300 bytes of 900 bytes')
+    await pantry.cancel()
+    expect(await fetching).toBe(false)
+    expect([pantry.problem, pantry.download, asked.some(({ key }) => key.startsWith('DELETE'))]).toEqual(['It was cancelled.', null, true])
   })
 
   it('lists what is on the server, each leading to its page and its update', () => {

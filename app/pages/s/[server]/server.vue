@@ -50,7 +50,7 @@ const shown = computed(() => server.lines.filter((item) => item.event?.type !== 
         </div>
         <span class="push acts-line">
           <button
-            v-if="!running && !isLost && server.state.status !== 'starting'"
+            v-if="server.state.status === 'stopped' || server.state.status === 'failed'"
             class="btn small"
             :disabled="!session.mayEdit || server.busy !== ''"
             @click="server.control('start')"
