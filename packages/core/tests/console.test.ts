@@ -16,7 +16,24 @@ describe('console lines', () => {
     ['12:00:00.000 info  Purse generated settings.yml', { type: 'generated', plugin: 'Purse', file: 'settings.yml' }],
     ['12:00:00.000 info  Purse 1.8.0 loaded: x', { type: 'loaded', plugin: 'Purse', version: '1.8.0' }],
     ['12:00:00.000 error Purse 1.8.0 failed: settings.yml line 3: no', { type: 'failed', plugin: 'Purse', file: 'settings.yml', line: 3 }],
+    ['12:00:00.000 info  state: 3 players, 19.5 ticks/s', { type: 'state', players: 3, ticks: 19.5, memory: null }],
+    ['12:00:00.000 info  state: 3 players, 19.5 ticks/s, 412 MB', { type: 'state', players: 3, ticks: 19.5, memory: 412 }],
+    ["12:00:00.000 reply time: Wardens' Desk 1.25 ms", { type: 'time', plugin: "Wardens' Desk", ms: 1.25 }],
   ])('%s', (source, expected) => expect(event(source)).toMatchObject(expected))
+
+  it('of servers that write numbers with a comma are read, and one that says when it has written', () => {
+    const other = new ConsoleReader(
+      readFamily(
+        text
+          .replace(/^ {2}state: .*$/m, '  state: "^(?<players>\\\\d+) here, (?<ticks>[\\\\d,]+)$"')
+          .replace(/^ {2}time: .*$/m, '  time: "^(?<plugin>\\\\w+) takes (?<ms>[\\\\d,]+)$"\n  flushed: "^written$"'),
+      ),
+    )
+    const read = (source: string) => other.event(other.line(source))
+    expect(read('4 here, 19,5')).toEqual({ type: 'state', players: 4, ticks: 19.5, memory: null })
+    expect(read('Purse takes 0,4')).toEqual({ type: 'time', plugin: 'Purse', ms: 0.4 })
+    expect(read('written')).toEqual({ type: 'flushed' })
+  })
 
   it.each([
     '12:00:00.000 info  [chat] Purse failed: settings.yml line 1: gone',
