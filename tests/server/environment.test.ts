@@ -18,6 +18,7 @@ describe('the environment', () => {
       PASTICCIO_HOSTS: [],
       PASTICCIO_COMMANDS: { kind: 'none' },
       PASTICCIO_KEEP_CHANGES: 500,
+      PASTICCIO_SAMPLE_SECONDS: 60,
       PASTICCIO_SERVER: undefined,
       LOG_LEVEL: 'warn',
     })
