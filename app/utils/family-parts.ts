@@ -42,8 +42,8 @@ const list = (items: readonly (string | undefined)[]): string => items.filter(Bo
 export function familyParts(family: Family): FamilyPart[] {
   const { plugins, descriptor, register, settings, console, framework, profile } = family
   const known = SAYS.filter((key) => descriptor[key] !== undefined)
-  const patterns = ['ready', 'loaded', 'failed', 'generated', 'state', 'speech'] as const
-  const commands = ['stop', 'reload', 'load', 'flush', 'grant', 'as-player', 'open-place'] as const
+  const patterns = ['ready', 'loaded', 'failed', 'generated', 'state', 'time', 'flushed', 'speech'] as const
+  const commands = ['stop', 'reload', 'load', 'flush', 'times', 'grant', 'as-player', 'open-place'] as const
   const registries = Object.entries(family.registries).filter(([, registry]) => registry)
   return [
     {
@@ -113,7 +113,7 @@ export function familyParts(family: Family): FamilyPart[] {
       key: 'after-change',
       title: 'To count',
       why: 'What makes changed settings and new packages count.',
-      says: `settings: ${family['after-change']}; packages: ${family['after-install']}`,
+      says: `settings: ${family['after-change']}; records: ${family['after-record']}; packages: ${family['after-install']}`,
     },
     {
       key: 'reading',
