@@ -46,12 +46,17 @@ describe('a server whose folder only its start script names', () => {
     expect(server.console.since(0).map(({ text }) => text)).toContainEqual(expect.stringContaining('for season'))
     await change('season/tides.ini', '03:40, 15:40', '04:10')
     expect(await asked('as isolde outwash')).toContain('Comes at 04:10.')
+    const ended: string[] = []
+    const watching = { accountId: 1, session: 's', serverId: server.row.id, close: () => ended.push('of this server') }
+    for (const stream of [watching, { ...watching, serverId: 99, close: () => ended.push('of another') }]) world.context.streams.add(stream)
     // while it runs it is the folder it was started with
     start('winter')
     expect(await asStartedNow(world.context, server)).toBe(server)
     await stopServer(server)
     server = other.server = await asStartedNow(world.context, server)
     expect(server.family['game-version'].file).toBe('winter/server.json')
+    // whoever watched it asks again, and hears the one that is open by now
+    expect(ended).toEqual(['of this server'])
     expect(await server.inventory.gameVersion()).toBe('7.1')
     // neither a remark nor a folder that is not there leads anywhere
     writeFileSync(join(home, 'start.sh'), '#!/bin/sh\n# --profile=season\nexec serve --profile=nowhere\n')
