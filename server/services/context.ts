@@ -217,6 +217,7 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
 
 /** While somebody looks at a server, its files are looked at, too: drafts follow what is written there, and pages hear of it. */
 function watchFiles(context: Context, server: Server, tell: (event: string, data: unknown) => void): () => void {
+  let said = ''
   const watch = new FileWatch(server.inventory, {
     async changed(paths) {
       // what is being written here is told when it is done
@@ -224,7 +225,11 @@ function watchFiles(context: Context, server: Server, tell: (event: string, data
       await followFiles(context, server, paths)
       tell('files', paths)
     },
-    failed: (error) => context.log.warn({ error, server: server.row.slug }, 'the files were not looked at'),
+    failed(error) {
+      // what is wrong again and again is said once
+      if (String(error) !== said) context.log.warn({ error, server: server.row.slug }, 'the files were not looked at')
+      said = String(error)
+    },
   })
   watch.start()
   return () => watch.stop()
