@@ -112,7 +112,7 @@ function summarise(file: WorkspaceFile | null): KnownFile {
   return {
     file,
     findings: listFindings(file.path, checkFile(workspaceOf([file]), file)),
-    mine: file.factory ? layer(file.factory, file.document).length : 0,
+    mine: file.factory && file.factory.text !== file.document.text ? layer(file.factory, file.document).length : 0,
     settings: file.document.text.split('\n').length,
     problem: null,
   }

@@ -41,11 +41,13 @@ export function workspaceFile(input: WorkspaceInput): WorkspaceFile | null {
   const { path, plugin, reading } = input
   const format = formatOf(path)
   if (!format) return null
-  const factory = input.factory === null ? null : parse(input.factory, format, reading)
+  const document = parse(input.text, format, reading)
+  // most files are as they were shipped, and read once
+  const factory = input.factory === input.text ? document : input.factory === null ? null : parse(input.factory, format, reading)
   return {
     path,
     plugin,
-    document: { ...parse(input.text, format, reading), file: path },
+    document: { ...document, file: path },
     factory,
     rules: [...(factory ? inferRules(factory) : []), ...(input.rules ?? [])],
   }
