@@ -85,22 +85,8 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
 </template>
 
 <style scoped>
-h2 {
-  font: var(--t-comment);
-  color: var(--muted);
-  padding: 8px 12px 0 16px;
-  height: 36px;
-  line-height: 28px;
-  display: flex;
-  justify-content: space-between;
-  margin-top: 8px;
-  border-top: 1px solid var(--hairline);
-}
 .st {
   font: var(--t-body);
-}
-.open {
-  font-weight: 700;
 }
 .foot {
   margin-top: auto;

@@ -21,20 +21,3 @@ const session = useSessionStore()
     <li v-if="session.isOwner"><NuxtLink to="/servers/new" class="muted">+ Add a server by its folder</NuxtLink></li>
   </ul>
 </template>
-
-<style scoped>
-h2 {
-  font: var(--t-comment);
-  color: var(--muted);
-  padding: 8px 12px 0 16px;
-  height: 36px;
-  line-height: 28px;
-  display: flex;
-  justify-content: space-between;
-  margin-top: 8px;
-  border-top: 1px solid var(--hairline);
-}
-.open {
-  font-weight: 700;
-}
-</style>
