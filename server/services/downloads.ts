@@ -135,7 +135,7 @@ export class Downloads {
   start(context: Context, server: Server, wanted: Wanted, account: string): Download {
     const running = [...this.all.values()].filter(({ state }) => state.status === 'fetching' || state.status === 'reading')
     if (running.length >= MOST_AT_ONCE)
-      throw new ServiceError('busy', 503, `${MOST_AT_ONCE} packages are on their way. Wait for one of them.`)
+      throw new ServiceError('busy', 429, `${MOST_AT_ONCE} packages are on their way. Wait for one of them.`)
     const id = randomUUID()
     const state: Download = { id, link: wanted.link, status: 'fetching', bytes: 0, size: null, problem: '', code: '', packages: [] }
     const download: Running = { state, serverId: server.row.id, stop: new AbortController() }

@@ -123,7 +123,7 @@ describe('servers of every family', () => {
     await press(page, 'Take it out')
     await until(async () => !existsSync(join(app.folder, 'servers/ferry-trials/bundles/glasses/settings.lua')))
     await until(async () => !read('ferry-trials', 'harbour.cfg').includes('glasses'))
-    expect(read('ferry-trials', 'bundles/ferrybook/items.lua')).not.toContain('lookout_mast')
+    await until(async () => !read('ferry-trials', 'bundles/ferrybook/items.lua').includes('lookout_mast'))
   })
 
   it('a package of another family is told by its name, and hostile notes do nothing', async () => {

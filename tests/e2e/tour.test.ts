@@ -67,7 +67,7 @@ describe('the tour of the guide', () => {
     await set('/rules/title', '[amber]Errands of the Row[/]')
     await set('/errands/eel-run/marks', '60')
     await reads(page, '4 changes in 2 files')
-    await page.waitForSelector('::-p-text(2 yours)')
+    await reads(page, '2 yours')
   })
 
   it('3: mend what is found in Clayworks and Tideclear', async () => {

@@ -182,7 +182,7 @@ describe('a download that is watched', () => {
     })
     const start = () => world.context.downloads.start(world.context, server, { link: `${origin}/hang` }, 'maren')
     const running = Array.from({ length: 6 }, start)
-    expect(start).toThrow(expect.objectContaining({ code: 'busy', status: 503 }))
+    expect(start).toThrow(expect.objectContaining({ code: 'busy', status: 429 }))
     for (const { id } of running) world.context.downloads.cancel(server, id)
     for (const { id } of running) await over(id)
     expect(() => world.context.downloads.get(server, 'nobody')).toThrow(expect.objectContaining({ code: 'not-found' }))
