@@ -141,6 +141,20 @@ describe('the engine of a sheet', () => {
     expect(engine.seek('/gone', -1, 'mine', true)).toBe('/stalls/clay/price')
   })
 
+  it('a file that is as it was shipped has one of mine after one edit, wherever that is', () => {
+    for (const [from, to] of [
+      ['250', '30000'],
+      ['"Reeds"', '"The reeds of the row"'],
+      ['12', '1'],
+    ] as const) {
+      const engine = engineOf(FACTORY, { factory: FACTORY })
+      expect(engine.customisations()).toBe(0)
+      const at = FACTORY.indexOf(from)
+      engine.edit([{ from: at, to: at + from.length, insert: to }])
+      expect(engine.customisations()).toBe(1)
+    }
+  })
+
   it('shows a file of no known format, and one that the server writes, without complaint', () => {
     const unknown = engineOf('x', { path: 'a.bin', factory: null })
     expect(unknown.sheet(all)).toMatchObject({ count: 0, settings: 0, findingCount: 0 })

@@ -41,13 +41,12 @@ export function workspaceFile(input: WorkspaceInput): WorkspaceFile | null {
   const { path, plugin, reading } = input
   const format = formatOf(path)
   if (!format) return null
-  const document = parse(input.text, format, reading)
-  // most files are as they were shipped, and read once
-  const factory = input.factory === input.text ? document : input.factory === null ? null : parse(input.factory, format, reading)
+  // also where both say the same they are trees of their own: the one that is typed on moves
+  const factory = input.factory === null ? null : parse(input.factory, format, reading)
   return {
     path,
     plugin,
-    document: { ...document, file: path },
+    document: { ...parse(input.text, format, reading), file: path },
     factory,
     rules: [...(factory ? inferRules(factory) : []), ...(input.rules ?? [])],
   }
