@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { useConfirm } from 'primevue/useconfirm'
-import type { ShownSite } from '~/utils/types'
+import type { ShownSite, SiteOffer } from '~/utils/types'
 
 /** The plugin sites: how each answers, what it has, and what there is to read of a package. */
-type Shown = ShownSite['offers'][number]
 const session = useSessionStore()
 const confirm = useConfirm()
 const { problem, busy, run } = useTask()
@@ -11,7 +10,7 @@ const ASK_AGAIN_MS = 2000
 const sites = ref<ShownSite[] | null>(null)
 const address = ref('')
 const mayBePrivate = ref(false)
-const chosen = ref<Shown | null>(null)
+const chosen = ref<SiteOffer | null>(null)
 const notes = shallowRef<{ readonly readme: string; readonly changelog: string } | null>(null)
 const WORDS = { asking: 'is being asked', answered: 'answered', failed: 'did not answer' } as const
 
@@ -39,7 +38,7 @@ function askToRemove(event: MouseEvent, site: ShownSite): void {
     accept: () => void run(() => callApi(`/api/sites/${site.id}`, { method: 'DELETE' }).then(load)),
   })
 }
-function look(offer: Shown): void {
+function look(offer: SiteOffer): void {
   chosen.value = offer
   notes.value = null
   if (offer.hasNotes)
@@ -49,7 +48,7 @@ function look(offer: Shown): void {
     })
 }
 /** The plugins of a site, each with its versions, the newest last as the site has them. */
-const plugins = (site: ShownSite): { readonly name: string; readonly offers: readonly Shown[] }[] =>
+const plugins = (site: ShownSite): { readonly name: string; readonly offers: readonly SiteOffer[] }[] =>
   [...new Set(site.offers.map(({ name }) => name))].map((name) => ({ name, offers: site.offers.filter((offer) => offer.name === name) }))
 </script>
 

@@ -16,8 +16,8 @@ export type { Person, Role } from '../../server/db/repositories/accounts'
 export type { Invitation } from '../../server/db/repositories/invitations'
 export type { ServerSummary } from '../../server/services/servers'
 export type { Download } from '../../server/services/downloads'
-import type { SiteState } from '../../server/services/sites'
-export type { SiteState }
+import type { ListedOffer as SiteOffer, SiteState } from '../../server/services/sites'
+export type { SiteOffer, SiteState }
 export type { SavedDraft } from '../../server/services/drafts'
 export type { StorageSizes, Cleared } from '../../server/services/storage'
 export type { PlacingPlan, ShownPart, ShownStep } from '../../server/services/placing'
@@ -50,10 +50,7 @@ export interface PantryPackage {
   readonly addedAt: string
 }
 
-/** A package that a plugin site has, without what there is to read of it. */
-export type SiteOffer = Omit<import('../../server/services/sites').SiteOffer, 'changelog' | 'readme'>
-
 /** A plugin site on the page of all of them. */
 export interface ShownSite extends Omit<SiteState, 'offers'> {
-  readonly offers: readonly (SiteOffer & { readonly hasNotes: boolean })[]
+  readonly offers: readonly SiteOffer[]
 }

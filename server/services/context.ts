@@ -23,7 +23,7 @@ import type { CommandPolicy } from './commands'
 import { ConsoleFeed } from './console-feed'
 import { Downloads } from './downloads'
 import { followFiles } from './drafts'
-import { FileWatch } from './file-watch'
+import { watchFiles } from './file-watch'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
 import { PackageListings } from './package-contents'
@@ -203,7 +203,7 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
     family,
     place,
     console,
-    feed: new ConsoleFeed(console, (tell) => watchFiles(context, opened, tell)),
+    feed: new ConsoleFeed(console, (tell) => followWrites(context, opened, tell)),
     inventory,
     workspace: new WorkspaceCache(),
     runs: new PluginRuns(console),
@@ -216,9 +216,9 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
 }
 
 /** While somebody looks at a server, its files are looked at, too: drafts follow what is written there, and pages hear of it. */
-function watchFiles(context: Context, server: Server, tell: (event: string, data: unknown) => void): () => void {
+function followWrites(context: Context, server: Server, tell: (event: string, data: unknown) => void): () => void {
   let said = ''
-  const watch = new FileWatch(server.inventory, {
+  return watchFiles(server.inventory, {
     async changed(paths) {
       // what is being written here is told when it is done
       if (server.work.kind === 'write') await server.work.whenFree()
@@ -231,8 +231,6 @@ function watchFiles(context: Context, server: Server, tell: (event: string, data
       said = String(error)
     },
   })
-  watch.start()
-  return () => watch.stop()
 }
 
 function samplerFor({ samples, sampleSeconds, now, log }: Context, { id, slug }: ServerRow, console: Console): LoadSampler {

@@ -4,67 +4,53 @@ const EVERY_MS = 2_000
 /** Looking takes at most such a share of the time, however many files there are. */
 const SHARE = 1 / 20
 
-export interface FileWatchOptions {
+export interface Watcher {
   /** Hears of files that are other than they were, that came, or that went. */
-  changed(paths: readonly string[]): Promise<void> | void
+  changed(paths: readonly string[]): Promise<void>
   /** Hears of what could not be looked at. */
   failed(error: unknown): void
-  readonly everyMs?: number
 }
 
 /**
- * Looks at a server's settings and records again and again, for as long as somebody wants to know. Asking the place each
- * time works for all kinds of places, and misses nothing that is there for longer than a moment.
+ * Looks at a server's settings and records again and again, until nobody wants to know any more. Asking the place each time
+ * works for all kinds of places, and misses nothing that is there for longer than a moment. @returns ends it
  */
-export class FileWatch {
-  private known: ReadonlyMap<string, string> | null = null
-  private timer: NodeJS.Timeout | null = null
-  private isOn = false
+export function watchFiles(inventory: Inventory, watcher: Watcher): () => void {
+  let known: ReadonlyMap<string, string> | null = null
+  let isOn = true
+  let timer = again(0)
 
-  constructor(
-    private readonly inventory: Inventory,
-    private readonly options: FileWatchOptions,
-  ) {}
-
-  start(): void {
-    if (this.isOn) return
-    this.isOn = true
-    this.known = null
-    this.again(0)
+  function again(afterMs: number): NodeJS.Timeout {
+    return setTimeout(() => void look(), afterMs).unref()
   }
 
-  stop(): void {
-    this.isOn = false
-    if (this.timer) clearTimeout(this.timer)
-    this.timer = null
-  }
-
-  private again(afterMs: number): void {
-    this.timer = setTimeout(() => void this.look(), afterMs).unref()
-  }
-
-  private async look(): Promise<void> {
+  async function look(): Promise<void> {
     const from = performance.now()
+    let tookMs = 0
     try {
-      const now = await this.stand()
-      const before = this.known
-      this.known = now
-      const paths = before ? differing(before, now) : []
-      if (paths.length > 0 && this.isOn) await this.options.changed(paths)
+      const now = await standOf(inventory)
+      // what whoever hears of it waits for is no looking
+      tookMs = performance.now() - from
+      const paths = known ? differing(known, now) : []
+      known = now
+      if (paths.length > 0 && isOn) await watcher.changed(paths)
     } catch (error) {
-      this.options.failed(error)
+      watcher.failed(error)
     }
-    if (this.isOn) this.again(Math.max(this.options.everyMs ?? EVERY_MS, (performance.now() - from) / SHARE))
+    if (isOn) timer = again(Math.max(EVERY_MS, tookMs / SHARE))
   }
 
-  private async stand(): Promise<ReadonlyMap<string, string>> {
-    const plugins = await this.inventory.plugins()
-    return new Map(
-      plugins.flatMap(({ files, records }) =>
-        [...files, ...records].map(({ path, size, changed }) => [path, `${size} ${changed}`] as const),
-      ),
-    )
+  return () => {
+    isOn = false
+    clearTimeout(timer)
   }
+}
+
+async function standOf(inventory: Inventory): Promise<ReadonlyMap<string, string>> {
+  const plugins = await inventory.plugins()
+  return new Map(
+    plugins.flatMap(({ files, records }) => [...files, ...records].map(({ path, size, changed }) => [path, `${size} ${changed}`] as const)),
+  )
 }
 
 /** Paths that are in one of two maps, or not the same in both. */

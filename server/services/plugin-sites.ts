@@ -2,7 +2,6 @@ import type { SiteRow } from '../db/repositories/sites'
 import type { Context } from './context'
 import { ServiceError, notFound } from './errors'
 import { note } from './note'
-import type { SiteState } from './sites'
 
 /** The plugin sites there are: those set up outside, and those that were added here. */
 export async function sitesOf({ sites, siteRows }: Pick<Context, 'sites' | 'siteRows'>): Promise<readonly SiteRow[]> {
@@ -19,7 +18,7 @@ export async function privateHosts(context: Context): Promise<(host: string) => 
 const MOST_SITES = 50
 
 /** Adds a plugin site, by the address its list stands below. @throws ServiceError `bad-link`, `name-taken` */
-export async function addSite(context: Context, address: string, mayBePrivate: boolean, by: string): Promise<SiteState[]> {
+export async function addSite(context: Context, address: string, mayBePrivate: boolean, by: string): Promise<void> {
   const url = URL.canParse(address) ? new URL(address) : null
   if (!url || !['http:', 'https:'].includes(url.protocol) || url.username !== '' || url.search !== '' || url.hash !== '')
     throw new ServiceError(
@@ -34,7 +33,6 @@ export async function addSite(context: Context, address: string, mayBePrivate: b
   await context.siteRows.add({ address: clean, mayBePrivate, addedBy: by }, context.now().toISOString())
   await note(context, by, 'add-site', `${clean}${mayBePrivate ? ', which may be private' : ''}`)
   context.offers.forget(clean)
-  return context.offers.list()
 }
 
 /** Removes a plugin site; what came from it stays in the pantry. @throws ServiceError `not-found` */

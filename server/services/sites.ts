@@ -29,6 +29,14 @@ export interface SiteOffer {
   readonly readme: string
 }
 
+/** An offer as it stands in lists: what there is to read of it is asked for by itself. */
+export type ListedOffer = Omit<SiteOffer, 'changelog' | 'readme'> & { readonly hasNotes: boolean }
+
+export const listed = ({ changelog, readme, ...offer }: SiteOffer): ListedOffer => ({
+  ...offer,
+  hasNotes: changelog !== '' || readme !== '',
+})
+
 /** What one plugin site has, or why that is not known. */
 export interface SiteState extends SiteRow {
   /** `asking`: it has not answered yet; what it said before stays until it does. */

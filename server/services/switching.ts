@@ -47,7 +47,7 @@ export async function renameFolder(context: Context, server: Server, name: strin
   await refuseFolder(server, plugin, to)
   const inside = (await place.list(plugin.home, DEEPEST)).map(({ path }) => [path, to.home + path.slice(plugin.home.length)] as const)
   // what lies elsewhere and is named after the folder goes along
-  const outside = ownFilesOf(server.family, plugin)
+  const outside = ownFilesOf(family, plugin)
     .filter(({ path }) => !path.startsWith(plugin.home + '/'))
     .map(({ path }) => [path, pathOf(family, to, nameOf(family, plugin, path))] as const)
   const moves = new Map([...inside, ...outside].filter(([from, target]) => from !== target))

@@ -123,17 +123,17 @@ export async function applyTray(context: Context, server: Server, reviewed: read
     drafts.map(({ path }) => path),
   )
   const title = await titleOf(context, server, drafts, plugins)
-  const records = await recordsIn(server, drafts)
-  // a running server writes over what it keeps in memory
-  const restart = records.length > 0 && server.family['after-change'] === 'reload' && server.family['after-record'] === 'stopped'
+  const owned = await ownedFiles(server, drafts)
+  const restart = owned.some(({ owner, path }) => countsBy(server, owner, path) !== 'reload')
+  const flush = [...new Set(owned.filter(({ owner, path }) => isRecordOf(owner, path)).map(({ owner }) => owner))]
   // what was written leaves the tray as the change ends
-  return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush: records }, account)
+  return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush }, account)
 }
 
-/** The plugins of which records are among drafts. */
-async function recordsIn(server: Server, drafts: readonly DraftRow[]): Promise<Installed[]> {
-  const owners = await Promise.all(drafts.map(({ path }) => server.inventory.ownerOf(path)))
-  return [...new Set(owners.filter((owner, i) => owner !== null && isRecordOf(owner, drafts[i]!.path)))].map((owner) => owner!)
+/** Drafts with the plugins whose files they are of. */
+async function ownedFiles({ inventory }: Server, drafts: readonly DraftRow[]): Promise<{ owner: Installed; path: string }[]> {
+  const owned = await Promise.all(drafts.map(async ({ path }) => ({ owner: await inventory.ownerOf(path), path })))
+  return owned.flatMap(({ owner, path }) => (owner ? [{ owner, path }] : []))
 }
 
 function pick(drafts: readonly DraftRow[], reviewed: readonly Reviewed[]): DraftRow[] {

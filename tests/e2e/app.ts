@@ -70,6 +70,15 @@ export async function cookieFor(app: RunningApp, name: string): Promise<string> 
   return answer.headers.get('set-cookie')!.split(';')[0]!
 }
 
+/** Asks the API as somebody who is signed in. @throws Error with the words of a refusal */
+export async function ask<T = unknown>(app: RunningApp, cookie: string, method: string, path: string, body?: unknown): Promise<T> {
+  const headers = { cookie, 'content-type': 'application/json' }
+  const answer = await fetch(app.origin + path, { method, headers, ...(body ? { body: JSON.stringify(body) } : {}) })
+  const data = (await answer.json()) as T & { title?: string }
+  if (answer.status >= 400) throw new Error(data.title)
+  return data
+}
+
 /** The cookies of the demo's people, by their roles. */
 export async function cookiesByRole(app: RunningApp): Promise<Readonly<Record<'owner' | 'editor' | 'viewer', string>>> {
   const [owner, editor, viewer] = await Promise.all(['maren', 'tobiah', 'isolde'].map((name) => cookieFor(app, name)))

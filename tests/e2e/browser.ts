@@ -70,6 +70,14 @@ export async function fill(page: Page, name: string, text: string): Promise<void
   await page.keyboard.press('Tab')
 }
 
+/** Sets a setting of the sheet, as somebody who types over it and leaves the field. */
+export async function setTo(page: Page, pointer: string, text: string): Promise<void> {
+  const field = await page.waitForSelector(`${line(pointer)} input`)
+  await field!.click({ count: 3 })
+  await page.keyboard.type(text)
+  await page.keyboard.press('Tab')
+}
+
 /** The line of the sheet with this JSON Pointer. */
 export function line(pointer: string): string {
   return `[data-pointer="${pointer}"]`

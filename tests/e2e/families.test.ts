@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { strToU8, zipSync } from 'fflate'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { cookieFor, startApp, until, type RunningApp } from './app'
+import { ask, cookieFor, startApp, until, type RunningApp } from './app'
 import { openBrowser, press, reads, type OpenBrowser } from './browser'
 
 /** Servers of other families, through the interface: from an empty server to plugins that do what was set. */
@@ -12,13 +12,7 @@ describe('servers of every family', () => {
   let browser: OpenBrowser
   let page: Page
   let cookie = ''
-  const call = async (method: string, path: string, body?: unknown): Promise<unknown> => {
-    const headers = { cookie, 'content-type': 'application/json' }
-    const answer = await fetch(app.origin + path, { method, headers, ...(body ? { body: JSON.stringify(body) } : {}) })
-    const data = (await answer.json()) as { title?: string }
-    if (answer.status >= 400) throw new Error(data.title)
-    return data
-  }
+  const call = <T = unknown>(method: string, path: string, body?: unknown): Promise<T> => ask<T>(app, cookie, method, path, body)
   const add = (slug: string, familyId: string): Promise<unknown> =>
     call('POST', '/api/servers', {
       slug,

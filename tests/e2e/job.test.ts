@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { linkFor, startApp, type RunningApp } from './app'
-import { line, openBrowser, press, reads, readsNoMore, type OpenBrowser } from './browser'
+import { line, openBrowser, press, reads, readsNoMore, setTo, type OpenBrowser } from './browser'
 
 /** The whole job, as an administrator does it, on a real process and real files. */
 describe('from an empty pantry to an update that loses nothing', () => {
@@ -33,12 +33,7 @@ describe('from an empty pantry to an update that loses nothing', () => {
     await page.goto(`${app.origin}/s/lantern-row/settings/extras/Hampers/settings.yml`)
     await reads(page, 'Save every')
   }
-  const set = async (pointer: string, text: string): Promise<void> => {
-    const field = await page.waitForSelector(`${line(pointer)} input`)
-    await field!.click({ count: 3 })
-    await page.keyboard.type(text)
-    await page.keyboard.press('Tab')
-  }
+  const set = (pointer: string, text: string): Promise<void> => setTo(page, pointer, text)
 
   beforeAll(async () => {
     app = await startApp({ bare: true })

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, it } from 'vitest'
 import { startApp, type RunningApp } from './app'
-import { fill, line, openBrowser, press, reads, type OpenBrowser } from './browser'
+import { fill, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
 
 const standin = join(dirname(fileURLToPath(import.meta.url)), '../../packages/standin/dist')
 const target = join(dirname(fileURLToPath(import.meta.url)), '../../docs/screenshots')
@@ -42,12 +42,7 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await shoot('sites')
     await page.goto(`${app.origin}/s/lantern-row/plugins`)
     await reads(page, 'At the plugin site')
-    const set = async (pointer: string, text: string): Promise<void> => {
-      const field = await page.waitForSelector(`${line(pointer)} input`)
-      await field!.click({ count: 3 })
-      await page.keyboard.type(text)
-      await page.keyboard.press('Tab')
-    }
+    const set = (pointer: string, text: string): Promise<void> => setTo(page, pointer, text)
     const sheet = async (): Promise<void> => {
       await page.goto(`${app.origin}/s/lantern-row/settings/extras/Hampers/settings.yml`)
       await reads(page, 'Save every')

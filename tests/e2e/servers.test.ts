@@ -4,8 +4,8 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { cookieFor, startApp, until, type RunningApp } from './app'
-import { fill, line, openBrowser, press, reads, readsNoMore, type OpenBrowser } from './browser'
+import { ask, cookieFor, startApp, until, type RunningApp } from './app'
+import { fill, line, openBrowser, press, reads, readsNoMore, setTo, type OpenBrowser } from './browser'
 
 /** Several servers: how they run and ran, what their plugins do to files, and what comes from plugin sites. */
 describe('seen to run', () => {
@@ -13,22 +13,11 @@ describe('seen to run', () => {
   let browser: OpenBrowser
   let page: Page
   let cookie = ''
-  const call = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
-    const headers = { cookie, 'content-type': 'application/json' }
-    const answer = await fetch(app.origin + path, { method, headers, ...(body ? { body: JSON.stringify(body) } : {}) })
-    const data = (await answer.json()) as T & { title?: string }
-    if (answer.status >= 400) throw new Error(data.title)
-    return data
-  }
+  const call = <T = unknown>(method: string, path: string, body?: unknown): Promise<T> => ask<T>(app, cookie, method, path, body)
   const go = (path: string): Promise<unknown> => page.goto(app.origin + path)
   const onDisk = (slug: string, path: string): string => join(app.folder, 'servers', slug, path)
   const read = (slug: string, path: string): string => readFileSync(onDisk(slug, path), 'utf8')
-  const set = async (pointer: string, text: string): Promise<void> => {
-    const field = await page.waitForSelector(`${line(pointer)} input`)
-    await field!.click({ count: 3 })
-    await page.keyboard.type(text)
-    await page.keyboard.press('Tab')
-  }
+  const set = (pointer: string, text: string): Promise<void> => setTo(page, pointer, text)
 
   beforeAll(async () => {
     app = await startApp()

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startApp, type RunningApp } from './app'
-import { line, openBrowser, press, reads, readsNoMore, type OpenBrowser } from './browser'
+import { openBrowser, press, reads, readsNoMore, setTo, type OpenBrowser } from './browser'
 
 /** The tour of docs/guide.md, step by step, on the demo as it is lived in. */
 describe('the tour of the guide', () => {
@@ -13,12 +13,7 @@ describe('the tour of the guide', () => {
   const extras = (path: string): string => join(app.folder, 'servers/lantern-row/extras', path)
   const read = (path: string): string => readFileSync(extras(path), 'utf8')
   const go = (path: string): Promise<unknown> => page.goto(`${app.origin}/s/lantern-row/${path}`)
-  const set = async (pointer: string, text: string): Promise<void> => {
-    const field = await page.waitForSelector(`${line(pointer)} input`)
-    await field!.click({ count: 3 })
-    await page.keyboard.type(text)
-    await page.keyboard.press('Tab')
-  }
+  const set = (pointer: string, text: string): Promise<void> => setTo(page, pointer, text)
   const asPlayer = async (command: string, expected: string): Promise<void> => {
     await go('server')
     const field = await page.waitForSelector('#console-line:not(:disabled)')

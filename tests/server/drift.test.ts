@@ -4,7 +4,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { requireServer, type Server } from '../../server/services/context'
 import { startServer, stopServer } from '../../server/services/control'
 import { saveDraft } from '../../server/services/drafts'
-import { differing } from '../../server/services/file-watch'
+import { differing, watchFiles } from '../../server/services/file-watch'
+import type { Inventory } from '../../server/services/inventory'
 import { viewFile } from '../../server/services/settings'
 import { applyTray, listTray } from '../../server/services/tray'
 import { addPackage, applyAll, draft, installOne, makeWorld, type World } from './world'
@@ -145,6 +146,25 @@ describe('files that the server writes while somebody looks', () => {
     expect((await listTray(world.context, server))[0]!.drifted).toBe(true)
     expect([view.text.includes('start: 400'), view.draft!.text.includes('start: 300')]).toEqual([true, true])
     stop()
+  })
+
+  it('are looked at as often as ever after something that took long was told', async () => {
+    vi.useFakeTimers()
+    let size = 0
+    const plugins = vi.fn(async () => [{ files: [{ path: 'a', size: ++size, changed: 0 }], records: [] }])
+    const changed = vi.fn(() => new Promise<void>((resolve) => setTimeout(resolve, 60_000)))
+    const stop = watchFiles({ plugins } as unknown as Inventory, { changed, failed: expect.unreachable as () => void })
+    try {
+      await vi.advanceTimersByTimeAsync(2_000)
+      expect([plugins.mock.calls.length, changed.mock.calls]).toEqual([2, [[['a']]]])
+      await vi.advanceTimersByTimeAsync(60_000 + 2_000)
+      expect(plugins).toHaveBeenCalledTimes(3)
+      stop()
+      await vi.advanceTimersByTimeAsync(600_000)
+      expect(plugins).toHaveBeenCalledTimes(3)
+    } finally {
+      vi.useRealTimers()
+    }
   })
 
   it.each<[Record<string, string>, Record<string, string>, string[]]>([

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { SLOW, bestOf } from '~/charts/stave'
 import type { TimeLine } from '~/utils/time-line'
 import type { HouseServer, Load } from '~/utils/types'
 
@@ -24,7 +25,7 @@ const plugins = computed(() => {
   if (bad.value.length > 0) return `${count}, `
   return isRunning.value && count > 0 ? `${count}, all loaded` : String(count)
 })
-const isSlow = computed(() => props.server.ticks !== null && props.server.ticks < 17.5)
+const isSlow = computed(() => props.load !== null && props.server.ticks !== null && props.server.ticks < SLOW * bestOf(props.load))
 </script>
 
 <template>

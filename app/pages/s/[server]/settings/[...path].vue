@@ -51,11 +51,11 @@ const hasMoved = computed(() => {
   const shown = sheet.view
   return shown !== null && shown.draft !== null && shown.draft.baseSha !== shown.sha
 })
-const RECORD_NOTES = {
-  reload: 'What you change is written once the server has written what it knows, and taken anew by a reload.',
-  restart: 'What you change is written while the server is stopped: stop, write, start.',
-  stopped: 'What you change is written while the server is stopped: stop, write, start.',
-} as const
+const recordNote = computed(() =>
+  sheet.view?.after === 'reload'
+    ? 'What you change is written once the server has written what it knows, and taken anew by a reload.'
+    : 'What you change is written while the server is stopped: stop, write, start.',
+)
 function cycle(): void {
   view.value = VIEWS[(VIEWS.findIndex((item) => item.id === view.value) + 1) % VIEWS.length]!.id
 }
@@ -95,7 +95,7 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
     </p>
     <p v-if="sheet.view.record" class="note-line">
       The running server writes this file by itself{{ server.state.status === 'running' ? ', and did just now' : '' }}.
-      {{ RECORD_NOTES[sheet.view.after] }}
+      {{ recordNote }}
     </p>
     <p v-else-if="!session.mayEdit" class="note-line">You may look at the settings. Changing them takes an editor.</p>
     <p v-else-if="sheet.view.factory === null" class="note-line">

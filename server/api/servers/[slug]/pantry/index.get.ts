@@ -1,3 +1,5 @@
+import { listed } from '../../../../services/sites'
+
 /** The packages kept for this server's family, and what the plugin sites offer. */
 export default api({ role: 'viewer' }, async ({ context, server }) => {
   const { family } = await server()
@@ -18,7 +20,7 @@ export default api({ role: 'viewer' }, async ({ context, server }) => {
     offers: sites
       .flatMap(({ offers }) => offers)
       .filter((offer) => offer.family === '' || offer.family === family.id)
-      .map(({ changelog: _changes, readme: _notes, ...offer }) => offer),
+      .map(listed),
     sites: sites.map(({ address, status, problem }) => ({ address, status, problem })),
   }
 })

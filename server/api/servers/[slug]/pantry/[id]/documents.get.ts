@@ -8,6 +8,6 @@ const params = object({ id: number().integer().required() })
 export default api({ role: 'viewer', params }, async ({ context, params: { id }, server }) => {
   const opened = await server()
   const row = await requirePackage(context, opened, id)
-  const { summary, nodes, commands, placeholders = {}, changes } = row.info
+  const { summary, nodes, commands, placeholders, changes } = row.info
   return { ...(await documentsOf(context, opened, row)), summary, nodes, commands, placeholders, changes }
 })
