@@ -43,24 +43,28 @@ const PLAYERS_HEIGHT = 44
 /** The best rate that was measured, as a whole number: where the upper line lies. */
 export const bestOf = ({ points }: Load): number => Math.max(1, Math.ceil(Math.max(0, ...points.map(({ ticks }) => ticks)) - 0.2))
 
-/** The points in order, with nothing between those that are too far apart: nothing was measured there. */
-export function withGaps({
-  points,
-  step,
-}: Load): { readonly at: number; readonly ticks: number | null; readonly players: number | null }[] {
-  return points.flatMap((point, i) => {
-    const before = points[i - 1]
-    const hole = before && point.at - before.at > 1.5 * step ? [{ at: before.at + step, ticks: null, players: null }] : []
-    return [...hole, point]
-  })
+/** A point of a picture; null where nothing was measured. */
+interface Place {
+  readonly at: number
+  readonly ticks: number | null
+  readonly players: number | null
+}
+
+/** Whether nothing was measured between one point and the one before it. */
+const isAfterHole = ({ points, step }: Load, i: number): boolean => i > 0 && points[i]!.at - points[i - 1]!.at > 1.5 * step
+
+/** The points in order, with nothing between those that are too far apart. */
+export function withGaps(load: Load): Place[] {
+  const { points, step } = load
+  return points.flatMap((point, i): Place[] =>
+    isAfterHole(load, i) ? [{ at: points[i - 1]!.at + step, ticks: null, players: null }, point] : [point],
+  )
 }
 
 /** Stretches in which nothing was measured since the first measure, as pairs of seconds; the last goes on up to now. */
-export function gapsOf({ points, step, until }: Load, isRunning: boolean): [from: number, until: number][] {
-  const gaps = points.flatMap((point, i): [number, number][] => {
-    const next = points[i + 1]
-    return next && next.at - point.at > 1.5 * step ? [[point.at + step, next.at]] : []
-  })
+export function gapsOf(load: Load, isRunning: boolean): [from: number, until: number][] {
+  const { points, step, until } = load
+  const gaps = points.flatMap(({ at }, i): [number, number][] => (isAfterHole(load, i) ? [[points[i - 1]!.at + step, at]] : []))
   const last = points.at(-1)
   return last && !isRunning && until - last.at > step ? [...gaps, [last.at + step, until]] : gaps
 }
@@ -82,40 +86,19 @@ export function staveOf(load: Load, lines: readonly TimeLine[], paints: Paints, 
     connectgaps: false,
   })
   const perTick = TICK_SHARE / best
-  const straight = (at: number, color: string, dash = 'solid'): object => ({
-    type: 'line',
-    x0: at,
-    x1: at,
-    y0: 0,
-    y1: 1 - (TOP - 6) / height,
-    xref: 'x',
-    yref: 'paper',
-    line: { color, width: 1, dash },
-    layer: 'below',
+  const top = 1 - TOP / height
+  const shape = (x: [number, number], y: [number, number], more: object): object => ({
+    ...{ x0: x[0], x1: x[1], y0: y[0], y1: y[1], xref: 'x', yref: 'paper', layer: 'below' },
+    ...more,
   })
-  const level = (y: number, dash: string): object => ({
-    type: 'line',
-    x0: 0,
-    x1: 1,
-    y0: y,
-    y1: y,
-    xref: 'paper',
-    yref: 'paper',
-    line: { color: paints.rule, width: 1, dash },
-    layer: 'below',
-  })
-  const still = gapsOf(load, isRunning).map(([from, until]): object => ({
-    type: 'rect',
-    x0: from,
-    x1: until,
-    y0: 0,
-    y1: 1 - TOP / height,
-    xref: 'x',
-    yref: 'paper',
-    fillcolor: paints.stopped,
-    line: { width: 0 },
-    layer: 'below',
-  }))
+  const rule = (color: string, dash: string): object => ({ type: 'line', line: { color, width: 1, dash } })
+  const whole: [number, number] = [load.from, load.until]
+  const shapes = [
+    ...gapsOf(load, isRunning).map((gap) => shape(gap, [0, top], { type: 'rect', fillcolor: paints.stopped, line: { width: 0 } })),
+    ...lines.map(({ at }) => shape([at, at], [0, 1 - (TOP - 6) / height], rule(paints.hour, 'solid'))),
+    shape(whole, [top, top], rule(paints.rule, 'dot')),
+    shape(whole, [0, 0], rule(paints.rule, 'solid')),
+  ]
   const axis = { visible: false, fixedrange: true }
   return {
     traces: [
@@ -147,7 +130,7 @@ export function staveOf(load: Load, lines: readonly TimeLine[], paints: Paints, 
       xaxis: { ...axis, range: [load.from, load.until] },
       yaxis: { ...axis, range: [best - (height - TOP) / perTick, best + TOP / perTick] },
       yaxis2: { ...axis, overlaying: 'y', range: [0, (most * (height - 1)) / PLAYERS_HEIGHT] },
-      shapes: [...still, ...lines.map(({ at }) => straight(at, paints.hour)), level(1 - TOP / height, 'dot'), level(0, 'solid')],
+      shapes,
     },
   }
 }

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import type { Cost } from '@pasticcio/core'
-
 /** The server in focus: what each change cost it, and what its plugins take of a tick. */
 const house = useHouseStore()
 const MOST_PLUGINS = 6
 const server = computed(() => house.current!)
-const marks = computed(() => house.marksOf(server.value.slug))
-const costOf = (cost: unknown): Cost | null => (typeof cost === 'object' ? (cost as Cost | null) : null)
+const marks = computed(() =>
+  house.marksOf(server.value.slug).map((mark) => ({ ...mark, priced: typeof mark.cost === 'string' ? null : mark.cost })),
+)
 const players = computed(() => {
-  const ranges = marks.value.flatMap(({ cost }) => costOf(cost)?.players ?? [])
+  const ranges = marks.value.flatMap(({ priced }) => priced?.players ?? [])
   return ranges.length > 0 ? `${Math.min(...ranges)} to ${Math.max(...ranges)}` : ''
 })
 const most = computed(() => Math.max(...house.plugins.flatMap(({ now, before }) => [now ?? 0, before ?? 0]), 0.1))
@@ -39,10 +38,10 @@ const share = (ms: number | null): string => `${Math.min(100, (100 * (ms ?? 0)) 
             >
           </button>
         </th>
-        <template v-if="costOf(mark.cost)">
-          <td>{{ costOf(mark.cost)!.before.toFixed(1) }}</td>
-          <td>{{ costOf(mark.cost)!.after.toFixed(1) }}</td>
-          <td class="b" :class="costLook(costOf(mark.cost)!.change)">{{ signed(costOf(mark.cost)!.change) }}</td>
+        <template v-if="mark.priced">
+          <td>{{ mark.priced.before.toFixed(1) }}</td>
+          <td>{{ mark.priced.after.toFixed(1) }}</td>
+          <td class="b" :class="costLook(mark.priced.change)">{{ signed(mark.priced.change) }}</td>
         </template>
         <td v-else colspan="3" class="muted why">{{ whyNoCost(mark.cost) }}</td>
       </tr>
