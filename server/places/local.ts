@@ -1,5 +1,5 @@
 import { access, constants, lstat, open, readFile, readdir, realpath, stat, unlink } from 'node:fs/promises'
-import { dirname, isAbsolute, join, posix, relative, sep } from 'node:path'
+import { dirname, isAbsolute, join, posix, sep } from 'node:path'
 import { object, string, type InferType } from 'yup'
 import { claimFolder } from './folder-claim'
 import { absentAsNull, told } from './local-errors'
@@ -187,7 +187,11 @@ async function realTarget(full: string): Promise<string> {
   return (await absentAsNull(realpath(full))) ?? full
 }
 
-const nameBelow = (root: string, full: string): string => relative(root, full).split(sep).join('/')
+/** What is below the root as we write it; `full` was made from it. */
+const nameBelow = (root: string, full: string): string => {
+  const below = full.slice(root.endsWith(sep) ? root.length : root.length + 1)
+  return sep === '/' ? below : below.replaceAll(sep, '/')
+}
 
 /** A link that is none of ours is nothing to fail for, where nobody wants to hear of it. */
 const ignore = (): void => undefined

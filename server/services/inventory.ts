@@ -3,7 +3,6 @@ import {
   arrangementOf,
   formatOf,
   getNode,
-  nameOf,
   parse,
   parsePointer,
   pathOf,
@@ -20,11 +19,11 @@ import {
   type Placed,
 } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
-import { factoryKey } from '../db/repositories/factory'
 import type { ServerRow } from '../db/repositories/servers'
 import { PlaceError, type Place, type PlaceFile } from '../places'
 import type { Context } from './context'
 import { notFound } from './errors'
+import { FactoryCopies, type FactoryCopy, type OfVersion } from './factory-copies'
 import { fileSaid, pluginSaid } from './said'
 import { SeenPackages, type Seen } from './seen-packages'
 import { SIZES } from './sizes'
@@ -47,9 +46,6 @@ export interface Installed extends Placed {
   readonly problems: readonly string[]
 }
 
-/** What is needed to tell what a plugin shipped. */
-export type OfVersion = Placed & Pick<Installed, 'version' | 'packagePath'>
-
 interface SharedLook {
   readonly plugins: Promise<readonly Installed[]>
   count: number
@@ -60,9 +56,6 @@ interface SharedLook {
 const MANY = 4
 const MANY_SHARE_MS = 20
 
-/** A factory copy: its hash in the database, or the text itself where it is not kept there yet. */
-export type FactoryCopy = { readonly sha: string } | { readonly text: string }
-
 /**
  * What is on a server, read from its own files. A package is opened once, and again only when its size or time says it
  * is another; nothing here writes to the database but `remember`, which is called by what writes anyway.
@@ -70,8 +63,7 @@ export type FactoryCopy = { readonly sha: string } | { readonly text: string }
 export class Inventory {
   private readonly seen: SeenPackages
   private game: { readonly size: number; readonly changed: number; readonly version: string } | null = null
-  private factory: Map<string, string> | null = null
-  private readonly shipped = new Map<number, ReadonlyMap<string, string>>()
+  private readonly copies: FactoryCopies
   private shared: SharedLook | null = null
 
   constructor(
@@ -81,6 +73,7 @@ export class Inventory {
     private readonly place: Place,
   ) {
     this.seen = new SeenPackages(context, row, family, place)
+    this.copies = new FactoryCopies(context, row, family, this.seen)
   }
 
   /** Files that look like packages and are none, as far as was looked. */
@@ -120,7 +113,7 @@ export class Inventory {
   /** What was seen counts no more: the next one to ask looks again. */
   forget(): void {
     this.shared = null
-    this.factory = null
+    this.copies.forget()
   }
 
   /** The plugin of this name. @throws ServiceError `not-found` */
@@ -131,37 +124,17 @@ export class Inventory {
   }
 
   /** The factory copy of a file of an installed plugin; null where none is known. */
-  async factoryOf(plugin: OfVersion, path: string): Promise<FactoryCopy | null> {
-    this.factory ??= await this.context.factory.all(this.row.id)
-    const sha = this.factory.get(factoryKey(plugin.name, plugin.version, path))
-    if (sha) return { sha }
-    const found = this.seen.get(plugin.packagePath)
-    if (!found) return null
-    const name = nameOf(this.family, plugin, path)
-    if (found.packageId !== null) {
-      const shipped = (await this.defaultsOf(found.packageId)).get(name)
-      return shipped === undefined ? null : { sha: shipped }
-    }
-    return found.defaults && Object.hasOwn(found.defaults, name) ? { text: found.defaults[name]! } : null
+  factoryOf(plugin: OfVersion, path: string): Promise<FactoryCopy | null> {
+    return this.copies.of(plugin, path)
   }
 
-  /** What a package of the pantry ships; it never changes. */
-  private async defaultsOf(packageId: number): Promise<ReadonlyMap<string, string>> {
-    const known = this.shipped.get(packageId) ?? (await this.context.packages.defaults(packageId))
-    this.shipped.set(packageId, known)
-    return known
+  factoryText(plugin: OfVersion, path: string): Promise<string | null> {
+    return this.copies.text(plugin, path)
   }
 
   /** Names of the settings files an installed plugin brought. */
-  async shippedNames(plugin: Pick<Installed, 'packagePath'>): Promise<string[]> {
-    const found = this.seen.get(plugin.packagePath)
-    if (!found) return []
-    return found.packageId === null ? Object.keys(found.defaults ?? {}) : [...(await this.defaultsOf(found.packageId)).keys()]
-  }
-
-  async factoryText(plugin: OfVersion, path: string): Promise<string | null> {
-    const copy = await this.factoryOf(plugin, path)
-    return copy && 'sha' in copy ? this.context.blobs.requireText(copy.sha) : (copy?.text ?? null)
+  shippedNames(plugin: Pick<Installed, 'packagePath'>): Promise<string[]> {
+    return this.copies.shippedNames(plugin)
   }
 
   private async look(): Promise<readonly Installed[]> {
@@ -171,11 +144,14 @@ export class Inventory {
       for (const file of await place.list(folder, depth)) listing.set(file.path, file)
     const registers = await this.registers()
     const lists = new Map<string, Promise<Listed>>()
-    const plugins: Promise<Installed>[] = []
-    for (const found of arrangementOf(family).find(family, [...listing.keys()])) {
-      const seen = await this.seen.at(found, listing.get(found.path)!)
-      if (seen) plugins.push(this.installed(found, seen, registers, lists))
-    }
+    const lying = arrangementOf(family)
+      .find(family, [...listing.keys()])
+      .map((found) => ({ found, file: listing.get(found.path)! }))
+    const seen = await this.seen.all(lying)
+    const plugins = lying.flatMap(({ found }, index) => {
+      const there = seen[index]
+      return there ? [this.installed(found, there, registers, lists)] : []
+    })
     return (await Promise.all(plugins)).sort((a, b) => a.name.localeCompare(b.name))
   }
 
@@ -283,10 +259,10 @@ export class Inventory {
       }
       this.seen.set(plugin.packagePath, { ...found, packageId, defaults: null })
       seen.push({ path: found.path, size: found.size, changed: found.changed, packageId })
-      for (const [name, sha] of await this.defaultsOf(packageId)) await this.keepCopy(plugin, name, sha)
+      for (const [name, sha] of await this.copies.shippedBy(packageId)) await this.keepCopy(plugin, name, sha)
     }
     await this.context.packages.saveSeen(this.row.id, seen)
-    this.factory = null
+    this.copies.forget()
   }
 
   private async keepDefaults(plugin: Installed, defaults: Readonly<Record<string, string>>): Promise<void> {
@@ -323,7 +299,7 @@ export class Inventory {
       if (owner && path && bytes)
         await this.context.factory.keep(this.row.id, owner.name, owner.version, path, await this.context.blobs.put(bytes))
     }
-    this.factory = null
+    this.copies.forget()
   }
 }
 

@@ -1,4 +1,4 @@
-import { arrangementOf, nameOf } from '@pasticcio/core'
+import { arrangementOf, nameOf, type FileFinding } from '@pasticcio/core'
 import { placeInWords } from '../db/repositories/servers'
 import type { Context, Server } from './context'
 import type { Installed } from './inventory'
@@ -59,10 +59,11 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
   const all = await workspaceFor(context, server)
   const updates = new Map((await listUpdates(context, server, all.plugins)).map((update) => [update.plugin, update]))
   const runs = server.runs.of(server, all.plugins)
+  const findings = countOf(all.findings)
   const isUnpacked = arrangementOf(server.family).arrives === 'folder'
   const plugins = all.plugins.map((plugin): PluginSummary => {
     const files = [
-      ...plugin.files.map(({ path }) => settingsSummary(server, plugin, path, all)),
+      ...plugin.files.map(({ path }) => settingsSummary(server, plugin, path, all, findings)),
       ...plugin.records.map(({ path }) => recordSummary(server, plugin, path)),
     ]
     const update = updates.get(plugin.name)
@@ -93,17 +94,28 @@ export async function overviewOf(context: Context, server: Server): Promise<Over
   }
 }
 
-function settingsSummary(server: Server, plugin: Installed, path: string, all: ServerWorkspace): FileSummary {
+/** How many findings of each severity a file has; found by both together. */
+function countOf(findings: readonly FileFinding[]): (path: string, severity: FileFinding['severity']) => number {
+  const counts = new Map<string, number>()
+  for (const { severity, file } of findings) counts.set(`${severity} ${file}`, (counts.get(`${severity} ${file}`) ?? 0) + 1)
+  return (path, severity) => counts.get(`${severity} ${path}`) ?? 0
+}
+
+function settingsSummary(
+  server: Server,
+  plugin: Installed,
+  path: string,
+  all: ServerWorkspace,
+  count: ReturnType<typeof countOf>,
+): FileSummary {
   const known = all.files.get(path) as KnownFile
-  const count = (severity: string): number =>
-    all.findings.reduce((sum, finding) => sum + (finding.file === path && finding.severity === severity ? 1 : 0), 0)
   return {
     path,
     name: shownName(server, plugin, path),
     settings: known.settings,
     mine: known.mine,
-    errors: count('error') + (known.problem ? 1 : 0),
-    warnings: count('warning'),
+    errors: count(path, 'error') + (known.problem ? 1 : 0),
+    warnings: count(path, 'warning'),
     staged: all.drafts.has(path),
     record: false,
     problem: known.problem,

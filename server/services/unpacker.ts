@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads'
-import type { Answer, Described, Member, Request } from '@pasticcio/unpack'
+import type { Answer, Described, Download, Member, Opened, Request } from '@pasticcio/unpack'
 import type { Family } from '@pasticcio/core'
 import { ServiceError } from './errors'
 import { SIZES } from './sizes'
@@ -29,13 +29,24 @@ export class Unpacker {
 
   /** The packages a download holds. `others` are families it may be meant for instead. @throws ServiceError `bad-package` */
   async packages(bytes: Uint8Array, family: Family, fileName: string, others: readonly Family[] = []): Promise<readonly Described[]> {
-    const answer = await this.ask({ kind: 'packages', bytes, fileName, family, others, limits: SIZES.archive })
-    if (answer.kind === 'packages') return answer.packages
-    throw new ServiceError(
-      'bad-package',
-      422,
-      `${fileName} is no package for this server: ${reasonOf(answer)}. Download it again, or check that it is meant for this game.`,
-    )
+    const answer = await this.ask({ kind: 'packages', downloads: [{ bytes, fileName }], family, others, limits: SIZES.archive })
+    const found = packagesOr(fileName, answer.kind === 'packages' ? answer.downloads[0]! : answer)
+    if (found instanceof ServiceError) throw found
+    return found
+  }
+
+  /**
+   * The packages of several downloads, in one go: each question costs a way to the thread and back. Where one of them costs
+   * the thread too much, each is opened alone, so that the others lose nothing.
+   * @returns in their order, what each holds, or why it is none
+   */
+  async several(downloads: readonly Download[], family: Family): Promise<readonly (readonly Described[] | ServiceError)[]> {
+    if (downloads.length === 0) return []
+    const answer = await this.ask({ kind: 'packages', downloads, family, others: [], limits: SIZES.archive }).catch(() => null)
+    if (answer?.kind === 'packages') return downloads.map(({ fileName }, index) => packagesOr(fileName, answer.downloads[index]!))
+    const found: (readonly Described[] | ServiceError)[] = []
+    for (const { bytes, fileName } of downloads) found.push(await this.packages(bytes, family, fileName).catch(serviceErrorOnly))
+    return found
   }
 
   /** The files of an archive. @throws ServiceError `bad-package` */
@@ -113,7 +124,22 @@ export class Unpacker {
   }
 }
 
-const reasonOf = (answer: Answer): string => (answer.kind === 'refused' ? answer.reason : 'it was read as something else')
+const packagesOr = (fileName: string, opened: Opened | Answer): readonly Described[] | ServiceError =>
+  opened.kind === 'opened'
+    ? opened.packages
+    : new ServiceError(
+        'bad-package',
+        422,
+        `${fileName} is no package for this server: ${reasonOf(opened)}. Download it again, or check that it is meant for this game.`,
+      )
+
+/** @throws whatever is no ServiceError */
+function serviceErrorOnly(error: unknown): ServiceError {
+  if (error instanceof ServiceError) return error
+  throw error
+}
+
+const reasonOf = (answer: Opened | Answer): string => (answer.kind === 'refused' ? answer.reason : 'it was read as something else')
 
 const cannotUnpack = (fileName: string, answer: Answer): ServiceError =>
   new ServiceError('bad-package', 422, `${fileName} cannot be unpacked: ${reasonOf(answer)}. Download it again.`)

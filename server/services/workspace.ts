@@ -1,3 +1,4 @@
+import pLimit from 'p-limit'
 import {
   checkFile,
   checkWorkspace,
@@ -11,13 +12,15 @@ import {
   type Workspace,
   type WorkspaceFile,
 } from '@pasticcio/core'
-import { hashOf } from '../db/repositories/blobs'
 import type { PlaceFile } from '../places'
 import type { Context, Server } from './context'
 import { asServiceError, ServiceError } from './errors'
 import type { Installed } from './inventory'
 import { SIZES } from './sizes'
 import { decode } from './text'
+
+/** Reading waits for the disk or the network, and only the rest for this process. */
+const READ_AT_ONCE = 16
 
 /** What is known of one settings file; kept as long as neither the file nor its draft nor its factory copy changes. */
 export interface KnownFile {
@@ -62,11 +65,14 @@ export interface ServerWorkspace {
 export async function workspaceFor(context: Context, server: Server): Promise<ServerWorkspace> {
   const plugins = await server.inventory.plugins()
   const drafts = new Map((await context.drafts.list(server.row.id)).map((draft) => [draft.path, draft.sha]))
-  const files = new Map<string, KnownFile>()
-  for (const plugin of plugins)
-    // what plugins share is known by the first of them
-    for (const file of plugin.files.filter(({ path }) => !files.has(path)))
-      files.set(file.path, await knownFile(context, server, plugin, file, drafts.get(file.path) ?? null))
+  // what plugins share is known by the first of them
+  const owned = new Map<string, { readonly plugin: Installed; readonly file: PlaceFile }>()
+  for (const plugin of plugins) for (const file of plugin.files) if (!owned.has(file.path)) owned.set(file.path, { plugin, file })
+  const turns = pLimit(READ_AT_ONCE)
+  const known = await Promise.all(
+    [...owned].map(([path, { plugin, file }]) => turns(() => knownFile(context, server, plugin, file, drafts.get(path) ?? null))),
+  )
+  const files = new Map([...owned.keys()].map((path, index) => [path, known[index]!]))
   server.workspace.keepOnly(new Set(files.keys()))
   const workspace = workspaceOf(
     [...files.values()].map((known) => known.file),
@@ -86,8 +92,7 @@ async function knownFile(
 ): Promise<KnownFile> {
   const copy = await server.inventory.factoryOf(plugin, file.path)
   // the same text counts as the same, wherever it is kept by now
-  const shipped = copy === null ? 'none' : 'sha' in copy ? copy.sha : hashOf(Buffer.from(copy.text, 'utf8'))
-  const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, shipped])
+  const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, copy?.sha ?? 'none'])
   return server.workspace.get(file.path, key, async () => {
     try {
       const text = await textOf(context, server, file.path, draftSha)

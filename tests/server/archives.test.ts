@@ -4,6 +4,7 @@ import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readFamily, type PackageInfo } from '@pasticcio/core'
 import { readFileSync } from 'node:fs'
+import { ServiceError } from '../../server/services/errors'
 import { SIZES } from '../../server/services/sizes'
 import { Unpacker } from '../../server/services/unpacker'
 import { addPackage, makeWorld, planFor, repacked, type World } from './world'
@@ -125,6 +126,39 @@ describe('archives', () => {
       }),
       { numRuns: 300 },
     )
+  })
+
+  it('opens several in one go, each with what is said of it alone', async () => {
+    const members = (name: string): Member[] => [{ name: 'pack.yml', data: text(`name: ${name}\nversion: 1.0\n`) }]
+    const downloads = [
+      { fileName: 'eel.pack', bytes: zip(members('Eel')) },
+      ...TABLE.map(([, damaged], index) => ({ fileName: `${index}.pack`, bytes: zip(damaged()) })),
+      { fileName: 'ibis.pack', bytes: zip(members('Ibis')) },
+    ]
+    const found = (await unpacker.several(downloads, family)).map((item) =>
+      item instanceof ServiceError ? item.message : item.map(({ info }) => info.name),
+    )
+    expect([found[0], found.at(-1)]).toEqual([['Eel'], ['Ibis']])
+    TABLE.forEach(([, , reason], index) => expect(found[index + 1]).toMatch(reason))
+    expect(await unpacker.several([], family)).toEqual([])
+  })
+
+  it('opens each alone where together they cost the thread too much', async () => {
+    const fragile = new Unpacker(
+      async () => `require('worker_threads').parentPort.on('message', ({ id, request: { downloads } }) => {
+        if (downloads.length > 1 || downloads[0].fileName === 'worst') for (const all = []; ; ) all.push('x'.repeat(1e6) + all.length)
+        const result = { kind: 'packages', downloads: [{ kind: 'refused', reason: 'opened alone' }] }
+        require('worker_threads').parentPort.postMessage({ id, result })
+      })`,
+    )
+    const named = (fileName: string) => ({ fileName, bytes: Buffer.alloc(1) })
+    const said = await fragile.several([named('first'), named('worst'), named('last')], family)
+    expect(said.map((item) => (item as ServiceError).message)).toEqual([
+      expect.stringMatching(/^first .*opened alone/),
+      expect.stringMatching(/^worst .*too much memory/),
+      expect.stringMatching(/^last .*opened alone/),
+    ])
+    await fragile.close()
   })
 
   it('a thread that is lost is replaced', async () => {

@@ -1,6 +1,6 @@
 import { Transform, type Readable, type TransformCallback } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { crc32 } from 'node:zlib'
+import { crc32, inflateRawSync } from 'node:zlib'
 import { nameOnDisk } from '@pasticcio/core'
 import { fromBufferPromise, type Entry, type ZipFile } from 'yauzl'
 
@@ -24,6 +24,8 @@ export class ArchiveError extends Error {
 const STORED = 0
 const DEFLATED = 8
 const LOCAL_HEADER = 30
+/** Files up to so many bytes are unpacked in one go: a chain of streams costs more than the file. */
+const IN_ONE_GO = 1024 * 1024
 /** In the upper half of the external attributes, as Unix writes them: what kind of file it is. */
 const KIND = 0o170000
 const LINK = 0o120000
@@ -34,7 +36,11 @@ const megabytes = (bytes: number): string => `${Math.round(bytes / 1048576)} MB`
  * it claims is held against it while unpacking.
  */
 export class Archive {
+  /** Files that were unpacked whole and are as the archive says. */
+  private readonly sound = new Set<Entry>()
+
   private constructor(
+    private readonly bytes: Buffer,
     private readonly zip: ZipFile,
     private readonly entries: ReadonlyMap<string, Entry>,
     private readonly limits: ArchiveLimits,
@@ -42,7 +48,8 @@ export class Archive {
 
   /** @throws ArchiveError */
   static async open(bytes: Uint8Array, limits: ArchiveLimits): Promise<Archive> {
-    const zip = await worded(fromBufferPromise(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), { strictFileNames: true }))
+    const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+    const zip = await worded(fromBufferPromise(buffer, { strictFileNames: true }))
     if (zip.entryCount > limits.entries) throw new ArchiveError(`it holds ${zip.entryCount} files, and ${limits.entries} are the most`)
     const all: Entry[] = []
     await worded(
@@ -53,7 +60,7 @@ export class Archive {
     refuseSizes(all, bytes.length, limits)
     refuseNames(all)
     refuseShared(all)
-    return new Archive(zip, new Map(all.filter(isFile).map((entry) => [entry.fileName, entry])), limits)
+    return new Archive(buffer, zip, new Map(all.filter(isFile).map((entry) => [entry.fileName, entry])), limits)
   }
 
   get names(): string[] {
@@ -73,12 +80,28 @@ export class Archive {
     return Buffer.concat(parts)
   }
 
-  /** Unpacks all of it once and keeps nothing, so that what is damaged is known. @throws ArchiveError */
+  /** Unpacks what nobody read yet and keeps nothing, so that what is damaged is known. @throws ArchiveError */
   async verify(): Promise<void> {
-    for (const entry of this.entries.values()) await this.unpack(entry, () => undefined)
+    for (const entry of this.entries.values()) if (!this.sound.has(entry)) await this.unpack(entry, () => undefined)
   }
 
   private async unpack(entry: Entry, take: (part: Buffer) => void): Promise<void> {
+    if (Math.max(entry.uncompressedSize, entry.compressedSize) <= IN_ONE_GO) take(await this.unpackInOneGo(entry))
+    else await this.unpackInParts(entry, take)
+    this.sound.add(entry)
+  }
+
+  private async unpackInOneGo(entry: Entry): Promise<Buffer> {
+    const { fileName, compressedSize, uncompressedSize, compressionMethod } = entry
+    const { fileDataStart } = await worded(this.zip.readLocalFileHeaderPromise(entry, { minimal: true }), fileName)
+    const packed = this.bytes.subarray(fileDataStart, fileDataStart + compressedSize)
+    const part = compressionMethod === STORED ? packed : await worded(inflated(packed, uncompressedSize), fileName)
+    if (part.length !== uncompressedSize) throw new ArchiveError(`${fileName} in it is damaged`)
+    if (crc32(part) !== entry.crc32) throw damagedSum(entry)
+    return part
+  }
+
+  private async unpackInParts(entry: Entry, take: (part: Buffer) => void): Promise<void> {
     let sum = 0
     let size = 0
     const { entry: most } = this.limits
@@ -93,9 +116,14 @@ export class Archive {
     })
     const source: Readable = await worded(this.zip.openReadStreamPromise(entry), entry.fileName)
     await worded(pipeline(source, check.resume()), entry.fileName)
-    if (sum !== entry.crc32) throw new ArchiveError(`${entry.fileName} in it is damaged: its check sum is not right`)
+    if (sum !== entry.crc32) throw damagedSum(entry)
   }
 }
+
+/** What unpacks to more than it says is refused, with no more memory than it said. */
+const inflated = async (packed: Buffer, size: number): Promise<Buffer> => inflateRawSync(packed, { maxOutputLength: size + 1 })
+
+const damagedSum = ({ fileName }: Entry): ArchiveError => new ArchiveError(`${fileName} in it is damaged: its check sum is not right`)
 
 const isFile = (entry: Entry): boolean => !entry.fileName.endsWith('/')
 

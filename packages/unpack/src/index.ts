@@ -41,12 +41,17 @@ export interface Member {
   readonly size: number
 }
 
-/** What the thread is asked: which packages a download holds, what files one has, or some of them. */
+/** A file that may be a package, or hold some. */
+export interface Download {
+  readonly bytes: Uint8Array
+  readonly fileName: string
+}
+
+/** What the thread is asked: which packages each of some downloads holds, what files one has, or some of them. */
 export type Request =
   | {
       readonly kind: 'packages'
-      readonly bytes: Uint8Array
-      readonly fileName: string
+      readonly downloads: readonly Download[]
       readonly family: Family
       /** Families it may be a package of instead, to be named where it is none of this one. */
       readonly others: readonly Family[]
@@ -55,32 +60,52 @@ export type Request =
   | { readonly kind: 'listing'; readonly bytes: Uint8Array; readonly limits: PackageLimits }
   | { readonly kind: 'members'; readonly bytes: Uint8Array; readonly names: readonly string[]; readonly limits: PackageLimits }
 
+/** `reason` ends a sentence that begins with the package's name. */
+export interface Refused {
+  readonly kind: 'refused'
+  readonly reason: string
+}
+
+/** What one download holds. */
+export type Opened = { readonly kind: 'opened'; readonly packages: readonly Described[] } | Refused
+
 export type Answer =
-  | { readonly kind: 'packages'; readonly packages: readonly Described[] }
+  /** As many as there were downloads, in their order. */
+  | { readonly kind: 'packages'; readonly downloads: readonly Opened[] }
   | { readonly kind: 'listing'; readonly members: readonly Member[] }
   | { readonly kind: 'members'; readonly bytes: ReadonlyMap<string, Uint8Array> }
-  /** `reason` ends a sentence that begins with the package's name. */
-  | { readonly kind: 'refused'; readonly reason: string }
+  | Refused
 
 export async function answer(request: Request): Promise<Answer> {
+  if (request.kind !== 'packages') return orRefused(() => fromArchive(request))
+  const downloads: Opened[] = []
+  for (const download of request.downloads)
+    downloads.push(await orRefused(async () => ({ kind: 'opened', packages: await packages({ ...request, ...download }) })))
+  return { kind: 'packages', downloads }
+}
+
+async function orRefused<T>(work: () => Promise<T>): Promise<T | Refused> {
   try {
-    if (request.kind === 'packages') return { kind: 'packages', packages: await packages(request) }
-    const archive = await Archive.open(request.bytes, request.limits)
-    if (request.kind === 'listing') return { kind: 'listing', members: archive.names.map((name) => ({ name, size: archive.size(name) })) }
-    const bytes = new Map<string, Uint8Array>()
-    for (const name of request.names) {
-      const member = await archive.read(name)
-      if (!member) throw new ArchiveError(`it holds no ${name}`)
-      bytes.set(name, member)
-    }
-    return { kind: 'members', bytes }
+    return await work()
   } catch (error) {
     if (error instanceof PackageError || error instanceof ArchiveError) return { kind: 'refused', reason: error.message }
     throw error
   }
 }
 
-type PackagesRequest = Extract<Request, { kind: 'packages' }>
+async function fromArchive(request: Exclude<Request, { kind: 'packages' }>): Promise<Answer> {
+  const archive = await Archive.open(request.bytes, request.limits)
+  if (request.kind === 'listing') return { kind: 'listing', members: archive.names.map((name) => ({ name, size: archive.size(name) })) }
+  const bytes = new Map<string, Uint8Array>()
+  for (const name of request.names) {
+    const member = await archive.read(name)
+    if (!member) throw new ArchiveError(`it holds no ${name}`)
+    bytes.set(name, member)
+  }
+  return { kind: 'members', bytes }
+}
+
+type PackagesRequest = Extract<Request, { kind: 'packages' }> & Download
 
 /** The packages of a download, all of it looked at. @throws PackageError, ArchiveError */
 async function packages(request: PackagesRequest): Promise<Described[]> {

@@ -16,8 +16,21 @@ export function placedByName(family: Family, name: string): Placed {
   return { name, folder: name, home: family.plugins.folder }
 }
 
+type Words = Readonly<Record<string, string>>
+
+/** By the plugin as it was found: each of its files asks for them. */
+const wordsOf = new WeakMap<Placed, { readonly family: Family; readonly words: Words }>()
+
 /** The words places and commands may hold, for one plugin. */
-export function wordsFor(family: Family, plugin: Placed): Readonly<Record<string, string>> {
+export function wordsFor(family: Family, plugin: Placed): Words {
+  const known = wordsOf.get(plugin)
+  if (known?.family === family) return known.words
+  const words = makeWords(family, plugin)
+  wordsOf.set(plugin, { family, words })
+  return words
+}
+
+function makeWords(family: Family, plugin: Placed): Words {
   const { name, folder, home } = plugin
   const template = family.plugins['data-folder']
   const words = { plugin: name, folder, home, ...(family.profile ? { profile: family.profile.folder } : {}) }
