@@ -35,8 +35,20 @@ export type {
   Option,
   Outcome,
 } from './carry/types'
-export { readRules, type Rule } from './rules/rule'
-export { RuleBook, inferRules } from './rules/infer'
+export {
+  MEANINGS,
+  mergeRules,
+  readRule,
+  readRules,
+  type Meaning,
+  type Need,
+  type Rule,
+  type RuleSource,
+  type SaidValue,
+} from './rules/rule'
+export { RuleBook } from './rules/book'
+export { inferRules, type KnownIds } from './rules/infer'
+export { SECONDS, readSpelledTime, readableUnit, spellTime, timeUnit, type SpelledTime } from './rules/units'
 export { checkRules, recheckRules } from './rules/check'
 export {
   CHECKS,
@@ -88,3 +100,4 @@ export { matchesPiece, sharedFilesOf } from './families/pieces'
 export { inverseOf, planParts, registrationsOf, type PackageContent, type PlanPart } from './families/plan-parts'
 export { costOf, LEAST_SAMPLES, SETTLES_WITHIN, WINDOW, type Cost, type LoadSample, type NoCost } from './load/cost'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'
+export * from './values'

@@ -3,7 +3,8 @@ import { LineIndex } from '../src/text/lines'
 import { applyEdits } from '../src/text/edits'
 import { parse } from '../src/formats/registry'
 import { checkRules } from '../src/rules/check'
-import { inferRules, RuleBook } from '../src/rules/infer'
+import { RuleBook } from '../src/rules/book'
+import { inferRules } from '../src/rules/infer'
 import { readRules } from '../src/rules/rule'
 import type { FormatId } from '../src/tree/nodes'
 
@@ -180,7 +181,7 @@ describe('rules from a factory copy', () => {
 
   it('knows kind, unit, bounds and choices', () => {
     const book = new RuleBook(rules)
-    expect(book.find(['save'])).toEqual({ path: '/save', kind: 'number', min: 10, unit: 'second' })
+    expect(book.find(['save'])).toMatchObject({ path: '/save', kind: 'number', min: 10, unit: 'second' })
     expect(book.find(['full'])?.choices).toEqual(['refuse', 'drop', 'mail'])
     expect(book.find(['loud'])).toMatchObject({ min: 0, max: 1 })
     expect(book.find(['h', 'brand-new', 'price'])?.kind).toBe('number')

@@ -1,7 +1,8 @@
 import { amountOf, apparentKind } from '../tree/compare'
 import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode } from '../tree/nodes'
+import { formatPointer, locate } from '../tree/pointer'
 import type { Change } from '../formats/reread'
-import { RuleBook } from './infer'
+import { RuleBook } from './book'
 import type { Rule } from './rule'
 
 const KIND_WORDS: Record<string, string> = {
@@ -44,16 +45,23 @@ export function recheckRules(
     return [{ ...finding, from: finding.from + by, to: finding.to + by }]
   })
   const book = bookOf(rules)
-  for (const change of changes) {
+  const see = (item: Entry, keys: readonly string[]): void => {
+    const rule = book.find(keys)
+    if (rule) check(document, item, rule, kept)
+  }
+  for (const change of changes)
     for (const entry of change.entries) {
       const path = [...change.path, entry.key]
-      const see = (item: Entry, keys: readonly string[]): void => {
-        const rule = book.find(keys)
-        if (rule) check(document, item, rule, kept)
-      }
       see(entry, path)
       visit(entry.value, path, see)
     }
+  // what a change lies in reaches over it, so that its own findings went with those of the change
+  const around = new Map(
+    changes.flatMap(({ path }) => path.map((_key, depth) => path.slice(0, depth + 1))).map((keys) => [formatPointer(keys), keys]),
+  )
+  for (const keys of around.values()) {
+    const entry = locate(document, keys)?.entry
+    if (entry) see(entry, keys)
   }
   return kept.sort((a, b) => a.from - b.from)
 }
@@ -122,6 +130,8 @@ function checkScalar(
 ): void {
   const { value } = node
   const amount = amountOf(document, node)
+  // what has words of its own counts also outside of the bounds
+  if (rule.said?.some((said) => said.value === String(amount ?? value))) return
   if (amount !== null) {
     if (rule.min !== undefined && amount < rule.min)
       add('out-of-range', 'error', `“${key}” is ${amount}, and the author says at least ${rule.min}. Raise it.`)

@@ -1,4 +1,4 @@
-import type { Document, Entry } from '../tree/nodes'
+import { isContainer, type Document, type Entry } from '../tree/nodes'
 import { bareComment } from '../carry/index-tree'
 
 /** What the author says about a setting: the comments right above it and behind it, joined as they run on. */
@@ -16,32 +16,32 @@ function tidy(source: string): string {
     .join('\n')
 }
 
-/** Bounds a comment names: "0 to 1", "between 1 and 60", "at least 5", "at most 32 letters". */
-export function boundsIn(comment: string): { min?: number; max?: number; maxLength?: number } {
-  const number = '(-?\\d+(?:\\.\\d+)?)'
-  const range = new RegExp(`(?:from|between)?\\s*${number}\\s*(?:to|and|–|\\.\\.|-)\\s*${number}(?![\\d:-]|\\.\\d)`, 'i').exec(comment)
-  const letters = new RegExp(`at most ${number} (?:letters|characters)`, 'i').exec(comment)
-  if (letters) return { maxLength: Number(letters[1]) }
-  if (range && Number(range[1]) < Number(range[2]) && /from|between|to /i.test(range[0]))
-    return { min: Number(range[1]), max: Number(range[2]) }
-  const least = new RegExp(`at least ${number}`, 'i').exec(comment)
-  const most = new RegExp(`at most ${number}`, 'i').exec(comment)
-  return { ...(least ? { min: Number(least[1]) } : {}), ...(most ? { max: Number(most[1]) } : {}) }
+/** The comment at the head of a file, which may speak of all of its settings. */
+export function headComment(document: Document): string {
+  const { root } = document
+  const first = isContainer(root) ? root.entries[0] : undefined
+  return (first?.lead ?? []).map((comment) => tidy(document.text.slice(comment.from, comment.to))).join('\n')
 }
 
-/** Choices a comment lists: "One of: a, b, c." or "Either a or b"; words only, the value among them. */
-export function choicesIn(comment: string, value: string): string[] {
-  const listed = /(?:one of|either|any of|choices|possible values?|options)(?:\s+these)?\s*:?\s+([^.\n]+(?:\n[^.\n]+)?)/i.exec(comment)
-  if (!listed) return []
-  const words = listed[1]!
-    .split(/,|\bor\b|\||\/|\n/)
-    .map((word) =>
-      word
-        .trim()
-        .replace(/^["'`“]|["'`”]$/g, '')
-        .replace(/\s*\(.*$/, ''),
-    )
-    .filter((word) => word !== '')
-  const plain = words.filter((word) => /^[\w.-]+$/.test(word))
-  return plain.length >= 2 && plain.length === words.length && plain.includes(value) ? plain : []
+/**
+ * What a comment above a section says of the settings in it, by their names: lines as `rows   how many, 1 to 6`, `rows: how
+ * many` or `rows - how many`. Lines that are indented more go on.
+ */
+export function describedIn(comment: string): ReadonlyMap<string, string> {
+  const found = new Map<string, string>()
+  for (const [, name, words] of comment.matchAll(
+    /(?:^|[.;\n]\s*)[“"'`]?([\p{L}_][\p{L}\p{N}_.-]*)[”"'`]? (?:is|takes|must be) ((?:one of|either)[^.\n]+)/gu,
+  ))
+    found.set(name!, words!)
+  let last: { readonly name: string; readonly indent: number } | null = null
+  for (const line of comment.split('\n')) {
+    const named = /^(\s*)[“"'`]?([\p{L}_][\p{L}\p{N}_.-]*)[”"'`]?(?:\s{2,}|\s*[:=]\s+|\s+[-–—]\s+)(\S.*)$/u.exec(line)
+    const indent = /^\s*/.exec(line)![0].length
+    if (named) {
+      last = { name: named[2]!, indent }
+      found.set(last.name, named[3]!)
+    } else if (last && indent > last.indent && line.trim() !== '') found.set(last.name, `${found.get(last.name)!}\n${line.trim()}`)
+    else last = null
+  }
+  return found
 }

@@ -1,38 +1,138 @@
 import type { ScalarKind } from '../tree/nodes'
 
+/** What a value stands for, beyond how it is written. `docs/rules.md` explains each. */
+export const MEANINGS = [
+  'switch',
+  'number',
+  'text',
+  'choice',
+  'duration',
+  'time',
+  'id',
+  'amount',
+  'node',
+  'colour',
+  'coordinates',
+  'angle',
+  'link',
+  'host',
+  'port',
+  'file',
+  'picture',
+  'secret',
+  'slot',
+  'weight',
+  'command',
+  'code',
+] as const
+export type Meaning = (typeof MEANINGS)[number]
+
+/** Where a rule comes from, the most trusted first. */
+export const SOURCES = ['yours', 'declared', 'comment', 'seen'] as const
+export type RuleSource = (typeof SOURCES)[number]
+
+/** What must be so for a setting to count: another setting in the same file, or a plugin. */
+export type Need = { readonly setting: string; readonly is: boolean | string | number } | { readonly plugin: string }
+
+/** What one value stands for, as -1 for “no limit”. */
+export interface SaidValue {
+  readonly value: string
+  readonly says: string
+}
+
 /** What a setting may be. `path` is a JSON Pointer in which `*` stands for any one name. */
 export interface Rule {
   readonly path: string
+  readonly source?: RuleSource
   readonly kind?: ScalarKind | 'map' | 'list'
+  /** Of a list: what each of its items stands for, but for coordinates and colours, which are one value together. */
+  readonly means?: Meaning
+  /** Of ids: the list of the server's they are from. */
+  readonly registry?: string
+  /** Of a section: the list of the server's that its names are from. */
+  readonly keys?: string
   readonly min?: number
   readonly max?: number
+  readonly step?: number
   readonly wholeNumber?: boolean
   readonly choices?: readonly string[]
-  /** At most so many characters. */
+  /** Values with words of their own, which also count outside of the bounds. */
+  readonly said?: readonly SaidValue[]
+  /** At most so many characters; codes of the texts' markup count only with `countsCodes`. */
   readonly maxLength?: number
+  readonly countsCodes?: boolean
+  /** Of a list: at most so many items. */
+  readonly maxItems?: number
+  /** A unit in the singular: `second`, `tick`, `percent`, `degree`. */
   readonly unit?: string
+  /** Of times of day: the zone they are written in, as `UTC`. */
+  readonly zone?: string
+  /** Of slots: the number of the first one, 0 or 1. */
+  readonly first?: number
+  /** Of pictures, in pixels. */
+  readonly width?: number
+  readonly height?: number
+  /** Endings of files that may be named. */
+  readonly endings?: readonly string[]
+  /** What an empty text does, as in “switches this page off”. */
+  readonly emptyMeans?: string
+  readonly needs?: readonly Need[]
+  /** The author asks to leave it as it is. */
+  readonly leave?: boolean
+  /** A name and an explanation from a description of the settings. */
+  readonly title?: string
+  readonly says?: string
 }
 
-const KINDS = new Set(['null', 'bool', 'number', 'text', 'map', 'list'])
+const KINDS = new Set(['null', 'bool', 'number', 'text', 'code', 'map', 'list'])
+const NUMBERS = ['min', 'max', 'step', 'maxLength', 'maxItems', 'first', 'width', 'height'] as const
+const TEXTS = ['registry', 'keys', 'unit', 'zone', 'emptyMeans', 'title', 'says'] as const
+const SWITCHES = ['wholeNumber', 'countsCodes', 'leave'] as const
+const LISTS = ['choices', 'endings', 'said', 'needs'] as const
 
 /** Reads rules from JSON data: a list of them, or `{ "rules": [...] }`. @throws TypeError naming what is wrong. */
 export function readRules(data: unknown): readonly Rule[] {
   const list = Array.isArray(data) ? data : typeof data === 'object' && data !== null && 'rules' in data ? data.rules : null
   if (!Array.isArray(list)) throw new TypeError('it must be a list of rules')
-  return list.map((item: unknown, i) => readRule(item, i))
+  return list.map((item: unknown, i) => readRule(item, `rule ${i + 1}`))
 }
 
-function readRule(item: unknown, index: number): Rule {
+/** Reads one rule from JSON data. @throws TypeError naming what is wrong, after `name` */
+export function readRule(item: unknown, name: string): Rule {
   const fail = (what: string): never => {
-    throw new TypeError(`rule ${index + 1}: ${what}`)
+    throw new TypeError(`${name}: ${what}`)
   }
   if (typeof item !== 'object' || item === null) return fail('it must be an object')
   const rule = item as Record<string, unknown>
+  const refuse = (keys: readonly string[], fits: (value: unknown) => boolean, what: string): void => {
+    for (const key of keys) if (rule[key] !== undefined && !fits(rule[key])) fail(`“${key}” must be ${what}`)
+  }
   if (typeof rule['path'] !== 'string' || !(rule['path'] === '' || rule['path'].startsWith('/')))
     return fail('“path” must be a JSON Pointer')
-  if (rule['kind'] !== undefined && !KINDS.has(String(rule['kind']))) return fail(`“kind” must be one of ${[...KINDS].join(', ')}`)
-  for (const key of ['min', 'max', 'maxLength'] as const)
-    if (rule[key] !== undefined && typeof rule[key] !== 'number') return fail(`“${key}” must be a number`)
-  if (rule['choices'] !== undefined && !Array.isArray(rule['choices'])) return fail('“choices” must be a list')
+  refuse(['kind'], (value) => KINDS.has(String(value)), `one of ${[...KINDS].join(', ')}`)
+  refuse(['means'], (value) => MEANINGS.includes(value as Meaning), `one of ${MEANINGS.join(', ')}`)
+  refuse(['source'], (value) => SOURCES.includes(value as RuleSource), `one of ${SOURCES.join(', ')}`)
+  refuse(NUMBERS, (value) => typeof value === 'number' && Number.isFinite(value), 'a number')
+  refuse(TEXTS, (value) => typeof value === 'string', 'a text')
+  refuse(SWITCHES, (value) => typeof value === 'boolean', 'true or false')
+  refuse(LISTS, Array.isArray, 'a list')
+  refuse(['choices', 'endings'], (value) => (value as unknown[]).every((one) => typeof one === 'string'), 'a list of texts')
   return rule as unknown as Rule
+}
+
+const rank = (rule: Rule): number => SOURCES.indexOf(rule.source ?? 'declared')
+
+/**
+ * What several sources say of one setting, as one rule: what the most trusted says, and of the others what goes with it.
+ * Where they speak of different meanings or units, the less trusted one is not heard.
+ */
+export function mergeRules(rules: readonly Rule[]): Rule | null {
+  const [first, ...others] = [...rules].sort((a, b) => rank(a) - rank(b))
+  if (!first) return null
+  return others.reduce<Rule>((known, rule) => {
+    const differs = (key: 'means' | 'unit' | 'registry'): boolean =>
+      known[key] !== undefined && rule[key] !== undefined && known[key] !== rule[key]
+    if (!differs('means') && !differs('unit') && !differs('registry')) return { ...rule, ...known }
+    return known.kind === undefined && rule.kind !== undefined ? { ...known, kind: rule.kind } : known
+  }, first)
 }

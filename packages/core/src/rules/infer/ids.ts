@@ -1,0 +1,66 @@
+import { hasWord, type Detector, type KnownIds, type Look } from './look'
+
+/** Words that speak of ids, by the list of the server's they are from. */
+const WORDS: Readonly<Record<string, readonly string[]>> = {
+  items: ['item', 'icon', 'good', 'material', 'gift', 'tool', 'filler', 'drop', 'loot', 'reward', 'product', 'buoy'],
+  blocks: ['block'],
+  sounds: ['sound'],
+  effects: ['effect', 'particle'],
+  places: ['place', 'world', 'dimension', 'realm', 'closed', 'hidden'],
+  groups: ['group', 'rank', 'role', 'inherit', 'ladder'],
+}
+const ID = /^[a-z][a-z0-9]*(?:[_:.-][a-z0-9]+)*$/i
+const WITH_COUNT = /^([a-z][a-z0-9]*(?:[_:-][a-z0-9]+)*)[\s:x*]+(\d+)$/i
+
+/** The list all of these ids are from; where several have them, the one the words speak of. */
+function registryOf(known: KnownIds, ids: readonly string[], spoken: readonly string[]): string | null {
+  if (ids.length === 0) return null
+  const fits = Object.entries(known)
+    .filter(([, list]) => list.size > 0 && ids.every((id) => list.has(id)))
+    .map(([name]) => name)
+  return fits.find((name) => spoken.includes(name)) ?? fits[0] ?? null
+}
+
+/** The lists the words of a setting speak of. */
+function spokenOf(look: Look): string[] {
+  const said = look.comment.toLowerCase()
+  const words = [...look.words, ...look.wordsAbove.slice(-1)]
+  return Object.entries(WORDS)
+    .filter(
+      ([name, list]) =>
+        list.some((word) => words.includes(word)) ||
+        new RegExp(`\\b(?:any|an|the) ${name.slice(0, -1)}\\b|\\bids? of ${name}\\b|^\\W*${name}\\b`).test(said),
+    )
+    .map(([name]) => name)
+}
+
+export const id: Detector = (look) => {
+  if (look.kind !== 'text') return null
+  const texts = look.texts.filter((text) => text !== '')
+  const counted = texts.map((text) => WITH_COUNT.exec(text))
+  const spoken = spokenOf(look)
+  if (texts.length > 0 && counted.every((match) => match !== null)) {
+    const registry = registryOf(
+      look.known,
+      counted.map((match) => match[1]!),
+      spoken,
+    )
+    return registry ? { means: 'amount', registry } : spoken.includes('items') ? { means: 'amount', registry: 'items' } : null
+  }
+  if (!texts.every((text) => ID.test(text))) return null
+  const registry = registryOf(look.known, texts, spoken)
+  if (registry) return isLikely(look, registry, spoken) ? { means: 'id', registry } : null
+  // a list that the server does not have, or an id it does not know
+  const named = spoken.find((name) => WORDS[name]!.some((word) => hasWord(look, word)))
+  return named && !look.known[named]?.size ? { means: 'id', registry: named } : null
+}
+
+/** A single short word may be an id by chance: then its name or its comment must speak of such things. */
+function isLikely(look: Look, registry: string, spoken: readonly string[]): boolean {
+  return spoken.includes(registry) || look.isList || look.texts.some((text) => /[_:]/.test(text))
+}
+
+/** The list of the server's that the names in a section are from. */
+export function keysOf(names: readonly string[], known: KnownIds): string | null {
+  return names.length < 2 ? null : registryOf(known, names, ['items'])
+}

@@ -1,0 +1,185 @@
+import { isGroup } from '../../carry/groups'
+import { apparentKind } from '../../tree/compare'
+import { isNameless, type Container, type Document, type Entry } from '../../tree/nodes'
+import { formatPointer } from '../../tree/pointer'
+import { authorsComment, describedIn, headComment } from '../comments'
+import type { Need, Rule } from '../rule'
+import { asksToLeave, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn } from '../said'
+import { id, keysOf } from './ids'
+import { besideOf, lookAt, type Detector, type KnownIds, type Look } from './look'
+import { angle, codes, duration, numericSwitch, percent, port, slot, weight } from './numbers'
+import { coordinates, isPlace } from './places'
+import { choice, colour, command, file, host, link, node, picture, secret, spelledDuration, timeOfDay, wordSwitch } from './texts'
+
+export type { KnownIds } from './look'
+
+/** What tells the meaning of a value, the most telling first. A new meaning is one more of these. */
+const DETECTORS: readonly Detector[] = [
+  coordinates,
+  secret,
+  link,
+  timeOfDay,
+  colour,
+  numericSwitch,
+  codes,
+  port,
+  slot,
+  weight,
+  duration,
+  angle,
+  wordSwitch,
+  choice,
+  node,
+  picture,
+  file,
+  host,
+  command,
+  id,
+  spelledDuration,
+]
+
+/**
+ * What settings may be, as a factory copy shows it: the kind of each default, what it stands for by its name, its shape and
+ * its neighbours, and the bounds, choices and unit its comment names. Entries of a group share their rules, under `*`.
+ * @param known the server's own lists of ids
+ */
+export function inferRules(factory: Document, known: KnownIds = {}): Rule[] {
+  const rules = new Map<string, Rule>()
+  const { root } = factory
+  if (root.type === 'map' || root.type === 'list') new Inference(factory, headComment(factory), known, rules).visit(root, [], [], new Map())
+  return [...rules.values()].filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined)
+}
+
+type At = Pick<Look, 'entry' | 'parent' | 'beside' | 'above' | 'comment' | 'commentAbove' | 'unitAbove'>
+type Described = ReadonlyMap<string, string>
+
+class Inference {
+  constructor(
+    private readonly document: Document,
+    private readonly head: string,
+    private readonly known: KnownIds,
+    private readonly rules: Map<string, Rule>,
+  ) {}
+
+  visit(container: Container, keys: readonly string[], above: readonly Entry[], described: Described): void {
+    // items of a list have no rules of their own but where they are sections
+    const beside = besideOf(container)
+    const shared = container.type === 'list' || isGroup([container])
+    const commentAbove = above.length > 0 ? authorsComment(this.document, above.at(-1)!) : ''
+    let unitAbove: string | null = null
+    for (const entry of container.entries) {
+      if (isNameless(entry)) continue
+      const path = [...keys, shared ? '*' : entry.key]
+      const own = authorsComment(this.document, entry)
+      if (entry.lead.length > 0 || entry.trail) unitAbove = /^\W*(?:all )?in \w+\s*:/i.test(own) ? timeUnitIn(own) : null
+      if (container.type === 'map')
+        this.add(
+          formatPointer(path),
+          this.ruleOf(
+            { entry, parent: container, beside, above, comment: own || (described.get(entry.key) ?? ''), commentAbove, unitAbove },
+            path,
+          ),
+        )
+      const { value } = entry
+      if ((value.type !== 'map' && value.type !== 'list') || (value.type === 'map' && isPlace(value))) continue
+      const below = own !== '' ? new Map([...described, ...describedIn(own)]) : described
+      this.visit(value, path, [...above, entry], below)
+    }
+  }
+
+  /** Entries of a group that differ in kind leave it open; where they differ in meaning, it has none. */
+  private add(pointer: string, rule: Rule): void {
+    const known = this.rules.get(pointer)
+    if (!known) this.rules.set(pointer, rule)
+    else if (known.kind === 'null' && known.means === undefined) this.rules.set(pointer, rule)
+    else if (rule.kind === 'null' && rule.means === undefined) return
+    else if (known.kind !== rule.kind && known.means !== rule.means) this.rules.set(pointer, { path: pointer, kind: 'null' })
+    else if (known.means === undefined && rule.means !== undefined) this.rules.set(pointer, { ...rule, kind: known.kind! })
+  }
+
+  private ruleOf(at: At, path: readonly string[]): Rule {
+    const { document, head, known } = this
+    const kind = apparentKind(document, at.entry.value) as NonNullable<Rule['kind']>
+    const look = lookAt({ ...at, document, head, known })
+    const { comment } = look
+    const found = this.meaningOf(look, kind)
+    const fromComment = comment === '' ? {} : said(look, kind, found)
+    const needs = this.needsOf(look, path)
+    return {
+      path: formatPointer(path),
+      source: isFromComment(found, fromComment) ? 'comment' : 'seen',
+      kind,
+      ...found,
+      ...fromComment,
+      ...(needs.length > 0 ? { needs } : {}),
+    }
+  }
+
+  private meaningOf(look: Look, kind: string): Partial<Rule> {
+    const { value } = look.entry
+    if (value.type === 'alias') return {}
+    if (value.type === 'scalar' && value.kind === 'code') return { means: 'code' }
+    if (kind === 'bool') return { means: 'switch' }
+    if (value.type === 'map') {
+      const keys = keysOf(
+        value.entries.map(({ key }) => key),
+        this.known,
+      )
+      return { ...coordinates(look), ...(keys ? { keys } : {}) }
+    }
+    if (value.type === 'list' && value.entries.some((item) => item.value.type === 'map' || item.value.type === 'list')) return {}
+    for (const detect of DETECTORS) {
+      const found = detect(look)
+      if (found) return found
+    }
+    return percent(look) ?? {}
+  }
+
+  private needsOf(look: Look, path: readonly string[]): Need[] {
+    const {
+      beside: { names, master },
+      entry,
+    } = look
+    const { plugins, settings } = look.comment === '' ? { plugins: [], settings: [] } : needsIn(look.comment)
+    const beside = (name: string): string => formatPointer([...path.slice(0, -1), name])
+    const named = settings.filter(({ name }) => names.has(name) && name !== entry.key)
+    const ofMaster = master && master !== entry && look.above.length > 0 ? [{ setting: beside(master.key), is: true }] : []
+    return [...plugins.map((plugin) => ({ plugin })), ...named.map(({ name, is }) => ({ setting: beside(name), is })), ...ofMaster]
+  }
+}
+
+/** What the comment says beside the meaning, as far as the value the plugin ships agrees. */
+function said(look: Look, kind: string, found: Partial<Rule>): Partial<Rule> {
+  const { comment } = look
+  const emptyMeans = kind === 'text' || kind === 'null' ? emptyMeansIn(comment) : undefined
+  const common = { ...(emptyMeans ? { emptyMeans } : {}), ...(asksToLeave(comment) ? { leave: true } : {}) }
+  if (look.kind === 'number' && found.means !== 'choice' && found.means !== 'switch' && found.means !== 'slot')
+    return { ...common, ...amountsIn(look, found) }
+  if (look.entry.value.type === 'list') {
+    const maxItems = itemsIn(comment)
+    return { ...common, ...(maxItems !== undefined && look.texts.length <= maxItems ? { maxItems } : {}) }
+  }
+  if (kind !== 'text' || found.means !== undefined) return common
+  const maxLength = lengthIn(comment)
+  return { ...common, ...(maxLength === undefined ? {} : { maxLength }) }
+}
+
+function amountsIn(look: Look, found: Partial<Rule>): Partial<Rule> {
+  const { comment } = look
+  const values = saidIn(comment)
+  const bounds = found.means === 'port' ? {} : boundsIn(comment)
+  const amounts = look.texts.filter((text) => !values.some(({ value }) => value === text)).map(Number)
+  const fits = amounts.every((amount) => !(amount < bounds.min!) && !(amount > bounds.max!))
+  const outside = values.filter(({ value }) => fits && (Number(value) < bounds.min! || Number(value) > bounds.max!))
+  return {
+    ...(fits ? bounds : {}),
+    ...(/\bwhole (?:numbers?|laps|\w+s) only\b|\bwhole numbers?\b|\binteger\b|\bno fractions?\b/i.test(comment)
+      ? { wholeNumber: true }
+      : {}),
+    ...(values.length > 0 && (outside.length > 0 || values.some(({ value }) => Number(value) <= 0)) ? { said: values } : {}),
+  }
+}
+
+const FROM_COMMENT = ['min', 'max', 'choices', 'said', 'maxLength', 'maxItems', 'emptyMeans', 'leave', 'wholeNumber', 'zone'] as const
+const isFromComment = (found: Partial<Rule>, said: Partial<Rule>): boolean =>
+  FROM_COMMENT.some((key) => said[key] !== undefined || (key === 'choices' && found.choices !== undefined))

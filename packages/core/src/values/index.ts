@@ -1,0 +1,7 @@
+export { explainSum, readDuration, writeDuration, type ShownDuration } from './duration'
+export { inZone, isZone, nextShift, readClock, writeClock, type ClockTime, type ZoneShift } from './clock'
+export { asHex, readColour, writeColour, type Colour } from './colour'
+export { pastedPlace, readPlace, writePlace, type PlaceText } from './coordinates'
+export { sharesOf } from './shares'
+export { nextFree, rackOf, type Slot } from './slots'
+export { seenLength } from './length'
