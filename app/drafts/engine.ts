@@ -18,6 +18,8 @@ import {
   reread,
   rereadInPlace,
   setValue,
+  turnOff,
+  turnOn,
   valueOf,
   workspaceFile,
   workspaceOf,
@@ -25,7 +27,9 @@ import {
   type Edit,
   type FileFinding,
   type FindingsByCheck,
+  type KnownIds,
   type Reading,
+  type ScalarStyle,
   type WorkspaceFile,
 } from '@pasticcio/core'
 import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
@@ -45,6 +49,10 @@ export interface EngineInput {
   readonly update: string | null
   /** Whether mistakes are looked for; files that the server writes are only shown. */
   readonly checked: boolean
+  /** The server's own lists of ids. */
+  readonly known?: KnownIds
+  /** Names of the plugins on the server. */
+  readonly plugins?: readonly string[]
 }
 
 /** One thing done to the settings. */
@@ -53,6 +61,9 @@ export type Operation =
   | { readonly kind: 'remove'; readonly pointer: string }
   | { readonly kind: 'duplicate'; readonly pointer: string; readonly name: string | null }
   | { readonly kind: 'to-factory'; readonly pointer: string }
+  /** Sets what stands in a comment, or puts a setting into one. */
+  | { readonly kind: 'turn-on'; readonly pointer: string }
+  | { readonly kind: 'turn-off'; readonly pointer: string }
 
 export type OperationResult = { readonly edits: readonly Edit[] } | { readonly problem: string }
 
@@ -118,6 +129,7 @@ export class SheetEngine {
   private readonly update: Document | null
   private readonly rules: RuleBook
   private readonly moves: ReadonlyMap<string, string>
+  private readonly plugins: ReadonlySet<string> | null
   private document: Document | null
   private findings: FindingsByCheck | null = null
   private index: LineIndex | null = null
@@ -127,12 +139,13 @@ export class SheetEngine {
   constructor(private readonly input: EngineInput) {
     const { path, plugin, reading, text, base, factory, update } = input
     const format = formatOf(path)
-    this.file = workspaceFile({ path, plugin, reading, text, factory })
+    this.file = workspaceFile({ path, plugin, reading, text, factory, ...(input.known ? { known: input.known } : {}) })
     this.document = this.file?.document ?? null
     this.base = format && parse(base, format, reading)
     this.update = format && update !== null ? parse(update, format, reading) : null
     this.rules = new RuleBook(this.file?.rules ?? [])
     this.moves = this.file?.factory && this.update ? findMoves(this.file.factory, this.update) : new Map()
+    this.plugins = input.plugins ? new Set(input.plugins) : null
     this.checkAll()
   }
 
@@ -175,14 +188,28 @@ export class SheetEngine {
     const keys = parsePointer(operation.pointer) ?? []
     switch (operation.kind) {
       case 'set':
-        return setValue(document, keys, fromWire(operation.value))
+        return setValue(document, keys, fromWire(operation.value), this.styleOf(keys))
       case 'remove':
         return removeEntry(document, keys)
       case 'duplicate':
         return duplicateEntry(document, keys, operation.name)
+      case 'turn-on':
+        return turnOn(document, keys.slice(0, -1), keys.at(-1)!)
+      case 'turn-off':
+        return turnOff(document, keys)
       case 'to-factory':
         return this.toFactory(document, keys)
     }
+  }
+
+  /** How a text is quoted on the server, or was shipped. */
+  private styleOf(keys: readonly string[]): ScalarStyle | undefined {
+    for (const document of [this.base, this.file?.factory]) {
+      const node = document && getNode(document, keys)
+      if (node?.type === 'scalar')
+        return node.kind === 'text' && ['plain', 'single', 'double'].includes(node.style) ? node.style : undefined
+    }
+    return undefined
   }
 
   /** Gives a setting the value the plugin shipped; one that was removed comes back. */
@@ -206,7 +233,7 @@ export class SheetEngine {
   private get sheetInput(): SheetInput {
     const { document, base, update, rules, moves } = this
     const lineOf = (offset: number): number => this.lines.position(offset).line
-    return { document: document!, base: base!, factory: this.file?.factory ?? null, update, rules, moves, lineOf }
+    return { document: document!, base: base!, factory: this.file?.factory ?? null, update, rules, moves, lineOf, plugins: this.plugins }
   }
 
   private get rows(): RowSketch[] {

@@ -13,6 +13,7 @@ interface OpenDraft {
 export const useDraftsStore = defineStore('drafts', () => {
   const server = useServerStore()
   const tray = useTrayStore()
+  const known = useKnownStore()
   const open = new Map<string, OpenDraft>()
   const current = shallowRef<OpenDraft | null>(null)
   const problem = ref('')
@@ -23,8 +24,11 @@ export const useDraftsStore = defineStore('drafts', () => {
   let onMerged: (path: string, by: string) => void = () => undefined
 
   async function load(path: string): Promise<OpenDraft> {
-    const view = await callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`)
+    // the lists are read with each file: a plugin that was just installed may have brought some
+    const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.load()])
     const input = {
+      known: known.ids,
+      ...(server.overview ? { plugins: server.overview.plugins.map(({ name }) => name) } : {}),
       path,
       plugin: view.plugin,
       reading: view.reading,

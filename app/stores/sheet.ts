@@ -149,6 +149,9 @@ export const useSheetStore = defineStore('sheet', () => {
   const remove = (pointer: string): Promise<boolean> => operate({ kind: 'remove', pointer })
   const duplicate = (pointer: string, name: string | null): Promise<boolean> => operate({ kind: 'duplicate', pointer, name })
   const toFactory = (pointer: string): Promise<boolean> => operate({ kind: 'to-factory', pointer })
+  /** Sets what stands in a comment, and puts a setting into one. */
+  const turnOn = (pointer: string): Promise<boolean> => operate({ kind: 'turn-on', pointer })
+  const turnOff = (pointer: string): Promise<boolean> => operate({ kind: 'turn-off', pointer })
   const edit = (edits: readonly Edit[]): void => draft.value?.edit(edits)
 
   function applyFix(finding: ShownFinding): void {
@@ -191,6 +194,8 @@ export const useSheetStore = defineStore('sheet', () => {
     remove,
     duplicate,
     toFactory,
+    turnOn,
+    turnOff,
     edit,
     applyFix,
     seek,

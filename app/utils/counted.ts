@@ -2,3 +2,6 @@
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count === 0 ? 'no' : count} ${count === 1 ? one : many}`
 }
+
+/** A unit in the plural, as fields are named after it: `second` gives “seconds”, `millisecond` “ms”. */
+export const plural = (unit: string): string => (unit === 'millisecond' ? 'ms' : unit === '' ? '' : `${unit}s`)

@@ -1,18 +1,9 @@
-import {
-  authorsComment,
-  formatPointer,
-  kindOf,
-  plainLabel,
-  toJson,
-  type Document,
-  type Entry,
-  type ListNode,
-  type Node,
-  type Rule,
-} from '@pasticcio/core'
+import { amountOf, authorsComment, formatPointer, kindOf, plainLabel, toJson, type Document, type Node, type Rule } from '@pasticcio/core'
+import { controlFor, type ControlKind } from './control-kinds'
+import { rackBeside, shareOf, waitsFor, type Rack } from './row-neighbours'
 import { keysOf, type RowSketch, type SheetInput } from './sheet-sketch'
 
-export type ControlKind = 'switch' | 'number' | 'text' | 'choice' | 'tokens' | 'lines' | 'slots' | 'block' | 'reference'
+export type { ControlKind }
 
 interface BaseRow {
   readonly pointer: string
@@ -39,6 +30,14 @@ export interface SettingRow extends BaseRow {
   readonly factory: string | null
   readonly onServer: string | null
   readonly rule: Rule | null
+  /** What the value comes to, where it is a number, also one of arithmetic. */
+  readonly amount: number | null
+  /** Why it does not count now; null where it does. */
+  readonly waits: string | null
+  /** Of a weight: its share of all, in percent. */
+  readonly share: number | null
+  /** Of slots: what lies in each. */
+  readonly rack: Rack | null
 }
 
 export interface HeadRow extends BaseRow {
@@ -55,13 +54,21 @@ export interface RemovedRow extends BaseRow {
   readonly factory: string
 }
 
+/** A setting that stands in a comment. */
+export interface OffRow extends BaseRow {
+  readonly type: 'off'
+  /** Its value in the comment. */
+  readonly source: string
+}
+
 /** What stands on a line of its own. */
-export type LineRow = SettingRow | RemovedRow
+export type LineRow = SettingRow | RemovedRow | OffRow
 export type SheetRow = LineRow | HeadRow
 
 /** A row with everything that is shown of it. */
 export function rowOf(input: SheetInput, row: RowSketch): SheetRow {
   if (row.type === 'removed') return removedRow(input, row)
+  if (row.type === 'off') return offRow(input, row)
   return row.type === 'setting' ? settingRow(input, row) : headRow(input, row)
 }
 
@@ -103,38 +110,17 @@ function settingRow(input: SheetInput, row: RowSketch): SettingRow {
   return {
     ...baseRow(input, row, keys),
     type: 'setting',
-    control: controlFor(entry, rule),
+    control: controlFor(input.document, entry, rule),
     value: toJson(input.document, entry.value),
     source: shortSource(input.document, entry.value),
     factory: shown(input.factory, sides.factory),
     onServer: shown(input.base, sides.base),
     rule,
+    amount: amountOf(input.document, entry.value),
+    waits: waitsFor(input, keys, rule),
+    share: rule?.means === 'weight' ? shareOf(row) : null,
+    rack: rule?.means === 'slot' ? rackBeside(input, row, rule) : null,
   }
-}
-
-function controlFor(entry: Entry, rule: Rule | null): ControlKind {
-  const { value } = entry
-  if (value.type === 'alias') return 'reference'
-  if (value.type === 'map') return 'block'
-  if (value.type === 'list') return listControl(entry.key, value)
-  // code is shown, and changed in the source view only
-  if (value.kind === 'code') return 'reference'
-  if (value.kind === 'bool') return 'switch'
-  if (value.kind === 'number') return 'number'
-  if (rule?.choices && value.kind === 'text') return 'choice'
-  if (rule?.kind === 'number') return 'number'
-  return String(value.value ?? '').includes('\n') ? 'block' : 'text'
-}
-
-function listControl(key: string, list: ListNode): ControlKind {
-  const scalars = list.entries.map((entry) => (entry.value.type === 'scalar' ? entry.value : null))
-  const slots =
-    scalars.length > 0 &&
-    scalars.every(
-      (item) => item?.kind === 'number' && Number.isInteger(item.value) && (item.value as number) >= 0 && (item.value as number) < 54,
-    )
-  if (slots && /slot/i.test(key)) return 'slots'
-  return scalars.some((item) => String(item?.value ?? '').includes(' ')) ? 'lines' : 'tokens'
 }
 
 function headRow(input: SheetInput, row: RowSketch): HeadRow {
@@ -167,4 +153,9 @@ function removedRow(input: SheetInput, row: RowSketch): RemovedRow {
     update: null,
     factory: entry.value.type === 'map' ? `a section of ${entry.value.entries.length}` : shortSource(input.factory!, entry.value),
   }
+}
+
+function offRow(input: SheetInput, row: RowSketch): OffRow {
+  const { source, comment } = row.off!
+  return { ...baseRow(input, row, keysOf(row)), type: 'off', source, comment }
 }

@@ -1,12 +1,15 @@
 import {
+  emptyScalar,
   isGroup,
   isNameless,
+  notSet,
   sameNode,
   type Document,
   type Entry,
   type ListNode,
   type MapNode,
   type Node,
+  type NotSet,
   type RuleBook,
 } from '@pasticcio/core'
 
@@ -21,6 +24,8 @@ export interface SheetInput {
   readonly rules: RuleBook
   /** Settings that have another name or place in the update, old pointer to new. */
   readonly moves: ReadonlyMap<string, string>
+  /** Names of the plugins on the server; null where they are not known. */
+  readonly plugins: ReadonlySet<string> | null
 }
 
 export interface Sides {
@@ -31,7 +36,7 @@ export interface Sides {
 
 /** A row as far as it must be known of every one of them; `rowOf` makes the rest of those that are looked at. */
 export interface RowSketch {
-  readonly type: 'setting' | 'section' | 'entry' | 'removed'
+  readonly type: 'setting' | 'section' | 'entry' | 'removed' | 'off'
   readonly entry: Entry
   readonly sides: Sides
   /** The row of the section it stands in. */
@@ -40,6 +45,8 @@ export interface RowSketch {
   readonly mine: boolean
   readonly staged: boolean
   readonly changes: boolean
+  /** Of a setting that stands in a comment. */
+  readonly off?: NotSet
   /** Settings in it, and how many of them are mine. */
   settings: number
   mineCount: number
@@ -80,7 +87,14 @@ function visit(
   lookup: Lookup,
 ): void {
   const group = node.type === 'list' || isGroup([node, sides.factory])
+  const off = group ? [] : notSet(input.document, node)
+  const offKeys = new Set(off.map(({ key }) => key))
+  /** Settings in comments stand where their comments do. */
+  const showOff = (before: number): void => {
+    while (off.length > 0 && off[0]!.from < before) rows.push(offRow(input, off.shift()!, sides, parent, depth, lookup))
+  }
   for (const entry of node.entries) {
+    showOff(entry.from)
     // calls, loops and branches of a program are no settings
     if (isNameless(entry)) continue
     const next: Sides = {
@@ -88,20 +102,45 @@ function visit(
       base: lookup.child(sides.base, entry.key),
       update: lookup.child(sides.update, entry.key),
     }
-    const holds = holdsSettings(entry.value)
+    const holds = holdsSettings(entry.value) && !isOneValue(input, parent, entry)
     const row = sketch(input, entry, next, parent, depth, !holds ? 'setting' : group ? 'entry' : 'section')
     rows.push(row)
     if (holds) visit(input, entry.value as MapNode | ListNode, next, row, depth + 1, rows, lookup)
     count(row)
   }
+  showOff(Infinity)
   if (sides.factory?.type !== 'map' || node.type !== 'map') return
   for (const entry of sides.factory.entries) {
-    if (isNameless(entry) || lookup.child(node, entry.key)) continue
+    if (isNameless(entry) || lookup.child(node, entry.key) || offKeys.has(entry.key)) continue
     const staged = lookup.child(sides.base, entry.key) !== null
     const row: RowSketch = { type: 'removed', entry, sides, parent, depth, mine: true, staged, changes: false, settings: 0, mineCount: 0 }
     rows.push(row)
     count(row)
   }
+}
+
+/** A setting in a comment; yours where the plugin ships it set. */
+function offRow(input: SheetInput, off: NotSet, sides: Sides, parent: RowSketch | null, depth: number, lookup: Lookup): RowSketch {
+  const value = emptyScalar(off.from)
+  const entry: Entry = {
+    key: off.key,
+    keyFrom: off.from,
+    keyTo: off.from,
+    value,
+    from: off.from,
+    to: off.to,
+    lead: [],
+    trail: null,
+    comma: -1,
+  }
+  const mine = lookup.child(sides.factory, off.key) !== null
+  const staged = lookup.child(sides.base, off.key) !== null
+  return { type: 'off', entry, sides, parent, depth, mine, staged, changes: false, off, settings: 0, mineCount: 0 }
+}
+
+/** Whether a section is one value in several parts, as a place is. */
+function isOneValue({ rules }: SheetInput, parent: RowSketch | null, entry: Entry): boolean {
+  return entry.value.type === 'map' && rules.find([...(parent ? keysOf(parent) : []), entry.key])?.means === 'coordinates'
 }
 
 /** Whether a value is shown as lines of its own below its name. */

@@ -1,6 +1,7 @@
 /** Shapes of the API's answers, taken from the services that make them. */
 export type { TrayFile, TrayText } from '../../server/services/tray'
 export type { DraftView, FileView } from '../../server/services/settings'
+export type { Known, UsedPort } from '../../server/services/known'
 export type { Overview, PluginSummary, FileSummary } from '../../server/services/overview'
 export type { HouseServer, HouseAbout } from '../../server/services/house'
 export type { Load, LoadMark, PluginLoad } from '../../server/services/load'

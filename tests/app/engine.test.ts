@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { applyEdits } from '@pasticcio/core'
 import type { Operation, SheetEngine } from '../../app/drafts/engine'
 import { fromWire, toWire } from '../../app/drafts/wire'
-import { NumberText } from '@pasticcio/core'
+import { CodeText, NumberText, type Value } from '@pasticcio/core'
 import { engineOf } from './world'
 
 const FACTORY = `# Marks a newcomer has. At least 0.
@@ -164,6 +164,25 @@ describe('the engine of a sheet', () => {
   })
 })
 
+describe('a text that is typed letter by letter', () => {
+  it.each([
+    ['host: 127.0.0.1\n', '0.0.0.0', 'host: 0.0.0.0\n'],
+    ['host: old.example\n', 'https://x.example', 'host: https://x.example\n'],
+    ["host: 'a'\n", 'plain', "host: 'plain'\n"],
+    ['host: a\n', 'in: need', "host: 'in: need'\n"],
+  ])('%j ends in the quotes it began with, or those it needs: %s', (text, typed, expected) => {
+    const engine = engineOf(text, { factory: text })
+    let now = text
+    for (let i = 1; i <= typed.length; i++) {
+      const result = engine.operate({ kind: 'set', pointer: '/host', value: typed.slice(0, i) })
+      if (!('edits' in result)) throw new Error(result.problem)
+      now = applyEdits(now, result.edits)
+      engine.edit(result.edits)
+    }
+    expect(now).toBe(expected)
+  })
+})
+
 describe('values on their way to the worker', () => {
   it.each([[null], [true], ['1.50'], [5], [['a', 'b']]])('%j stays what it is', (value) => {
     expect(fromWire(toWire(value as never))).toEqual(value)
@@ -171,6 +190,11 @@ describe('values on their way to the worker', () => {
 
   it('numbers keep their spelling, also in lists', () => {
     expect(fromWire(structuredClone(toWire([new NumberText('1.50'), 'x'])))).toEqual([new NumberText('1.50'), 'x'])
-    expect(() => toWire(new Map())).toThrow(TypeError)
+    const place = new Map<string, Value>([
+      ['x', new NumberText('1.50')],
+      ['world', 'delta'],
+    ])
+    expect(fromWire(structuredClone(toWire(place)))).toEqual(place)
+    expect(() => toWire(new CodeText('x()', 'lua'))).toThrow(TypeError)
   })
 })

@@ -2,7 +2,7 @@
  * What Nuxt gives to the app without an import, for tests that run without Nuxt: Vue's functions, our utils, composables
  * and stores, and all components by name.
  */
-import { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core'
+import { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -25,12 +25,14 @@ import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
 import { useTask } from '../../app/composables/use-task'
+import { useOwnZone } from '../../app/composables/use-own-zone'
+import { useTyped } from '../../app/composables/use-typed'
 import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
 import { ApiProblem, callApi, onSignedOut, wordsOf } from '../../app/utils/api'
 import { bytesOf } from '../../app/utils/bytes'
 import { costLook, letterOf, signed, whyNoCost } from '../../app/utils/cost-words'
-import { counted } from '../../app/utils/counted'
+import { counted, plural } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
 import { familyParts } from '../../app/utils/family-parts'
 import { housePages } from '../../app/utils/house-pages'
@@ -38,6 +40,7 @@ import { momentOf } from '../../app/utils/moments'
 import { partNote, partTitle } from '../../app/utils/plan-words'
 import { quotedWord } from '../../app/utils/quoted-word'
 import { shortVersion } from '../../app/utils/short-version'
+import { shortZone } from '../../app/utils/short-zone'
 import { STATUS_WORDS } from '../../app/utils/status-words'
 import { shortTime, timeLines, zoneOf } from '../../app/utils/time-line'
 import { TRAY_NEEDS } from '../../app/utils/tray-needs'
@@ -61,6 +64,7 @@ const utils = {
   bytesOf,
   costLook,
   counted,
+  plural,
   cspNonce,
   familyParts,
   housePages,
@@ -71,6 +75,7 @@ const utils = {
   quotedWord,
   shortTime,
   shortVersion,
+  shortZone,
   signed,
   STATUS_WORDS,
   timeLines,
@@ -85,12 +90,13 @@ const useState = (key: string, first: () => unknown): vue.Ref<unknown> => {
   return states.get(key)!
 }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
-Object.assign(globalThis, vue, { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useState })
-Object.assign(globalThis, { useTask, useTheme, useKeys, chordsOf, navigateTo, ...utils })
+Object.assign(globalThis, vue, { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn, useState })
+Object.assign(globalThis, { useTask, useTheme, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
+  import('../../app/stores/known'),
   import('../../app/stores/new-server'),
   import('../../app/stores/pantry'),
   import('../../app/stores/plan'),

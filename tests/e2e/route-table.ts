@@ -224,6 +224,7 @@ export const ROUTES: readonly Route[] = [
     answers: [404],
     bad: [{ body: {} }, { body: { packages: 'all' } }, { body: { packages: [1.5] } }, { body: { packages: [1], folders: { A: 5 } } }],
   },
+  { method: 'GET', path: `${S}/known`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/overview`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/pantry`, role: 'viewer', answers: [200] },
   {

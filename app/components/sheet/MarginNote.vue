@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ruleWords } from '~/utils/rule-words'
 import { shortVersion } from '~/utils/short-version'
 import type { SheetRow } from '~/utils/sheet-rows'
 
@@ -21,6 +22,7 @@ const lines = computed(() => {
       : []),
   ]
 })
+const takes = computed(() => (props.row?.type === 'setting' && props.row.rule ? ruleWords(props.row.rule) : []))
 const shownFindings = computed(() => sheet.findings.slice(0, 6))
 const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapshot?.findingCount ?? 0) - shownFindings.value.length)
 </script>
@@ -34,10 +36,11 @@ const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapsh
     <p v-if="row.comment" class="comment">{{ row.comment }} <span class="src">the author</span></p>
     <p v-else class="comment muted">The author says nothing about it.</p>
     <template v-if="row.type === 'setting'">
-      <dl v-if="row.rule && (row.rule.min !== undefined || row.rule.max !== undefined || row.rule.choices)" class="facts">
-        <dt>Takes</dt>
-        <dd v-if="row.rule.choices">{{ row.rule.choices.join(', ') }}</dd>
-        <dd v-else>{{ row.rule.min ?? 'any' }} to {{ row.rule.max ?? 'any' }}</dd>
+      <dl v-if="takes.length > 0" class="facts">
+        <template v-for="[name, words] in takes" :key="name"
+          ><dt>{{ name }}</dt>
+          <dd>{{ words }}</dd></template
+        >
       </dl>
       <div class="h">
         Its layers
@@ -61,6 +64,12 @@ const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapsh
         </div>
       </dl>
       <div class="acts"><button class="btn" :disabled="locked" @click="sheet.toFactory(row.pointer)">Put it back</button></div>
+    </template>
+    <template v-else-if="row.type === 'off'">
+      <p class="under">It stands in a comment, so the plugin’s own counts.</p>
+      <div class="acts">
+        <button class="btn" :disabled="locked" @click="sheet.turnOn(row.pointer)">Set it to {{ row.source || 'that' }}</button>
+      </div>
     </template>
     <p v-else-if="row.mineCount > 0" class="under">{{ row.mineCount }} of {{ row.settings }} settings in it are yours.</p>
   </section>

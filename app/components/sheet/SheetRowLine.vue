@@ -9,19 +9,30 @@ const props = defineProps<{
   /** The worst finding here, with its first sentence. */
   finding: { readonly severity: 'error' | 'warning'; readonly words: string } | null
 }>()
-const emit = defineEmits<{ set: [value: Value] }>()
-const factory = computed(() => props.row.factory || 'empty')
+const emit = defineEmits<{ set: [value: Value]; turnOn: [] }>()
+const factory = computed(() => (props.row.type === 'off' ? '' : props.row.factory || 'empty'))
+const waits = computed(() => (props.row.type === 'setting' ? props.row.waits : null))
 </script>
 
 <template>
-  <div class="ln">
-    <span class="no">{{ row.line || '' }}</span><span role="gridcell" class="lm-at"
-      ><LayerMark :factory="row.inFactory" :yours="row.mine" :update="row.update !== null"
-    /></span>
+  <div class="ln" :class="{ waits }">
+    <span class="no">{{ row.type === 'off' ? '#' : '' }}{{ row.line || '' }}</span
+    ><span role="gridcell" class="lm-at"><LayerMark :factory="row.inFactory" :yours="row.mine" :update="row.update !== null" /></span>
     <span role="rowheader" class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{
       row.label
     }}</span><code class="ky cut">{{ row.key }}</code>
     <span v-if="row.type === 'removed'" role="gridcell" class="ct muted">you took it out</span>
+    <span v-else-if="row.type === 'off'" role="gridcell" class="ct">
+      <span class="unset" aria-hidden="true" /><span class="muted">not set</span
+      ><button
+        class="act"
+        :disabled="locked"
+        :aria-label="`Set ${row.label} to ${row.source || 'what stands there'}`"
+        @click="emit('turnOn')"
+      >
+        set to {{ row.source || 'what stands there' }}
+      </button>
+    </span>
     <span v-else role="gridcell" class="ct"
       ><SettingControl :row="row" :disabled="locked" :bad="finding?.severity === 'error'" @set="(value) => emit('set', value)"
     /></span>
@@ -31,6 +42,7 @@ const factory = computed(() => props.row.factory || 'empty')
           finding.words
         }}</span></template
       >
+      <span v-else-if="waits" class="w">{{ waits }}</span>
       <template v-else
         ><template v-if="row.mine && row.inFactory"
           ><i class="bar f" /><span class="cut">{{ factory }}</span></template
@@ -82,6 +94,21 @@ const factory = computed(() => props.row.factory || 'empty')
   overflow: hidden;
   text-overflow: ellipsis;
 }
+.waits .lb,
+.off .lb {
+  color: var(--muted);
+}
+.waits :deep(.in) {
+  border-bottom-style: dotted;
+  color: var(--muted);
+}
+.unset {
+  width: 26px;
+  height: 14px;
+  flex: none;
+  border: 1px dashed var(--field-rule);
+  border-radius: 7px;
+}
 .removed .lb {
   text-decoration: line-through;
   color: var(--muted);
@@ -98,8 +125,12 @@ const factory = computed(() => props.row.factory || 'empty')
 .wide .nt {
   display: none;
 }
-.wide .ct :deep(.in) {
+.wide .ct :deep(textarea.in),
+.wide .ct :deep(.at .in) {
   width: 100%;
+}
+.wide .ct :deep(.at) {
+  flex: 1;
 }
 /* beside the source there is no room for keys, which the source shows anyway */
 @container (max-width: 720px) {

@@ -28,12 +28,12 @@ const findingAt = computed(() => {
   return found
 })
 
-/** Long texts and lists of lines take the room of the note beside them. */
+const WIDE = new Set(['lines', 'block', 'ids', 'slots', 'place', 'time', 'times', 'duration', 'port'])
+/** Long texts, lists and values of several parts take the room of the note beside them. */
 const isWide = (row: SheetRow): boolean =>
   row.type === 'setting' &&
-  (row.control === 'lines' ||
-    row.control === 'block' ||
-    (row.control === 'text' && row.pointer === sheet.focus && row.source.length > 26)) &&
+  (WIDE.has(row.control) || (row.control === 'text' && row.pointer === sheet.focus && row.source.length > 26)) &&
+  !row.waits &&
   !findingAt.value.has(row.pointer)
 
 /** Makes room for the rows that are not drawn, and asks for those that are seen. */
@@ -203,6 +203,7 @@ defineExpose({ focusOn })
             :locked="locked"
             :finding="findingAt.get(row.pointer) ?? null"
             @set="(value) => sheet.set(row.pointer, value)"
+            @turn-on="sheet.turnOn(row.pointer)"
           />
           <span v-if="props.margin" role="gridcell" class="side cut">{{ row.comment.split('\n')[0] }}</span>
         </div>

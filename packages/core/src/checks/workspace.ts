@@ -2,7 +2,7 @@ import { parse, formatOf } from '../formats/registry'
 import type { Reading } from '../formats/reading'
 import type { Family } from '../families/family'
 import type { PackageInfo } from '../families/package-info'
-import { inferRules } from '../rules/infer'
+import { inferRules, type KnownIds } from '../rules/infer'
 import type { Rule } from '../rules/rule'
 import type { Document } from '../tree/nodes'
 
@@ -34,6 +34,8 @@ export interface WorkspaceInput {
   readonly reading: Reading
   /** Rules from elsewhere; they overrule those the factory copy shows. */
   readonly rules?: readonly Rule[]
+  /** The server's own lists of ids, which tell what is one. */
+  readonly known?: KnownIds
 }
 
 /** Reads one file for a workspace; null for a path whose ending stands for no format. */
@@ -48,7 +50,7 @@ export function workspaceFile(input: WorkspaceInput): WorkspaceFile | null {
     plugin,
     document: { ...parse(input.text, format, reading), file: path },
     factory,
-    rules: [...(factory ? inferRules(factory) : []), ...(input.rules ?? [])],
+    rules: [...(factory ? inferRules(factory, input.known) : []), ...(input.rules ?? [])],
   }
 }
 

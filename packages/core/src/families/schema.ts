@@ -72,7 +72,7 @@ export const pieceSchema = object({
 }).noUnknown()
 
 /** A list the server keeps: ids in a file, or folders. */
-const registry = object({ file: place, at: pointer.default(''), id: string(), folders: place })
+const registry = object({ file: place, at: pointer.default(''), id: string(), name: string(), group: string(), folders: place })
   .noUnknown()
   .default(undefined)
 
@@ -172,7 +172,9 @@ export const familySchema = object({
   pieces: array(pieceSchema.required()).default([]),
   settings: settings.required(),
   console: consoleSchema.required(),
-  registries: object({ items: registry, places: registry, sounds: registry, groups: registry }).noUnknown().default({}),
+  registries: object({ items: registry, blocks: registry, sounds: registry, effects: registry, places: registry, groups: registry })
+    .noUnknown()
+    .default({}),
   'after-change': string()
     .oneOf(['reload', 'restart', 'stopped'] as const)
     .required(),
@@ -191,7 +193,7 @@ export const familySchema = object({
   })
     .noUnknown()
     .required(),
-  texts: object({ placeholder: array(string().required()).length(2).required(), 'line-break': string() })
+  texts: object({ placeholder: array(string().required()).length(2).required(), 'line-break': string(), codes: pattern })
     .noUnknown()
     .required(),
 })

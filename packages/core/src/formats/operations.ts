@@ -10,6 +10,7 @@ import {
   type MapNode,
   type Node,
   type ScalarNode,
+  type ScalarStyle,
 } from '../tree/nodes'
 import { formatPointer, getNode, locate, type Located } from '../tree/pointer'
 import { matchSequences } from '../tree/sequence'
@@ -36,14 +37,18 @@ function requireContainer(document: Document, keys: readonly string[]): Containe
   return node
 }
 
-/** Edits that give a setting a value. Setting what is there already is no edit. */
-export function setValue(document: Document, keys: readonly string[], value: Value): Edit[] {
+/**
+ * Edits that give a setting a value. Setting what is there already is no edit.
+ * @param style how a text shall be quoted where that can be chosen; as it is now without it. What is typed letter by letter
+ *   needs quotes on the way (`https:`) that it does not need in the end.
+ */
+export function setValue(document: Document, keys: readonly string[], value: Value, style?: ScalarStyle): Edit[] {
   const { entry, parent } = requireLocated(document, keys)
-  return replaceValue(document, parent, entry, value)
+  return replaceValue(document, parent, entry, value, style)
 }
 
 /** Edits that replace the value of an entry, keeping its comments, its quotes and its place. */
-export function replaceValue(document: Document, parent: Container, entry: Entry, value: Value): Edit[] {
+export function replaceValue(document: Document, parent: Container, entry: Entry, value: Value, style?: ScalarStyle): Edit[] {
   const node = entry.value
   if (sameValue(valueOf(document, node), value) || isAmountOf(document, node, value)) return []
   const writer = writerOf(document.format)
@@ -53,7 +58,7 @@ export function replaceValue(document: Document, parent: Container, entry: Entry
       ? 'is code, which only the source view changes'
       : (writer.refuses?.(parent, value) ?? null)
   if (refused) throw new OperationError('cannot-hold', `${entry.key}: it ${refused}`)
-  if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, node, value as ScalarValue)
+  if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, style && node.kind === 'text' ? { ...node, style } : node, value as ScalarValue)
   if (
     Array.isArray(value) &&
     node.type === 'list' &&

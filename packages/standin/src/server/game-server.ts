@@ -6,7 +6,7 @@ import type { Ranks } from '../behaviours/ranks'
 import { layoutOf, type Layout, type Pack, type ServerSettings } from '../layouts'
 import { GameClock } from './clock'
 import type { ServerConsole } from './console'
-import { itemRegistry } from './items'
+import { effectRegistry, itemRegistry, soundRegistry } from './items'
 import { Plugin } from './plugin'
 
 /** What a tick takes without plugins and players, and what a player adds to it, in milliseconds. */
@@ -43,7 +43,8 @@ export class GameServer {
   start(): void {
     this.console.line('info', `Brackwater ${this.settings.game} starting for ${this.settings.name}`)
     mkdirSync(join(this.folder, 'registry'), { recursive: true })
-    writeFileSync(join(this.folder, 'registry', 'items.json'), JSON.stringify(itemRegistry(), null, 1) + '\n')
+    for (const [name, list] of Object.entries({ items: itemRegistry(), sounds: soundRegistry(), effects: effectRegistry() }))
+      writeFileSync(join(this.folder, 'registry', `${name}.json`), JSON.stringify(list, null, 1) + '\n')
     for (const pack of this.inOrder(this.scan())) this.load(pack)
     this.tick()
     this.console.line('info', `ready, ${this.plugins.size} plugins running`)

@@ -17,3 +17,20 @@ export function itemRegistry(): { id: string; category: string }[] {
     MAKES.flatMap((make) => names.map((name) => ({ id: make + name, category }))),
   )
 }
+
+const SOUNDS: Readonly<Record<string, readonly string[]>> = {
+  bells: ['tin_bell', 'bell', 'harbour_bell', 'ferry_bell', 'hand_bell', 'last_bell'],
+  water: ['splash', 'tide_in', 'tide_out', 'drip', 'oar_stroke', 'sluice'],
+  work: ['kiln_door', 'hammer', 'saw', 'shovel', 'crate_open', 'crate_shut'],
+  voices: ['call_far', 'call_near', 'gull', 'heron', 'bees', 'horn'],
+}
+
+/** The sounds the game can play: id and kind. */
+export function soundRegistry(): { id: string; kind: string }[] {
+  return Object.entries(SOUNDS).flatMap(([kind, ids]) => ids.map((id) => ({ id, kind })))
+}
+
+/** What can happen to a player for a while. */
+export function effectRegistry(): { id: string }[] {
+  return ['warm_hands', 'wet_feet', 'night_eyes', 'light_step', 'strong_arm', 'sea_legs', 'sweet_breath', 'slow_tide'].map((id) => ({ id }))
+}

@@ -126,7 +126,10 @@ function inline(document: Document, value: Value): string {
 
 function entryLines(document: Document, container: Container, name: string | null, value: Value): string[] {
   const head = name === null ? '-' : key(document, container, name, null) + ':'
-  if (container.flow) return [name === null ? inline(document, value) : `${head} ${inline(document, value)}`]
+  if (container.flow) {
+    const source = typeof value === 'string' ? quoteText(value, neighbourStyle(container), true) : inline(document, value)
+    return [name === null ? source : `${head} ${source}`]
+  }
   const step = indentStep(document)
   if (Array.isArray(value) && value.length > 0) {
     const lines = (value as readonly Value[]).flatMap((item) => entryLines(document, container, null, item))

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import type { Value } from '@pasticcio/core'
+import type { ControlProps } from '~/utils/control-props'
+
+/** A list of ids: picked, pasted many at once, taken out, and put in another order by dragging or Alt with the arrows. */
+const props = defineProps<ControlProps>()
+const emit = defineEmits<{ set: [value: Value] }>()
+const registry = computed(() => (props.row.rule?.means === 'node' ? 'nodes' : (props.row.rule?.registry ?? 'items')))
+const items = computed(() => (Array.isArray(props.row.value) ? props.row.value.map(String) : []))
+const add = (ids: readonly string[]): void => emit('set', [...items.value, ...ids.filter((id) => id !== '').map(counted)])
+/** Where each item says how many, a new one says one. */
+const counted = (id: string): string => (props.row.rule?.means === 'amount' && !/\s\d+$/.test(id) ? `${id} 1` : id)
+</script>
+
+<template>
+  <ReorderTokens :items="items" :label="row.label" :disabled="disabled" @set="(now) => emit('set', [...now])">
+    <IdPicker
+      model-value=""
+      clears
+      placeholder="+"
+      :registry="registry"
+      :label="`Add to ${row.label}`"
+      :disabled="disabled"
+      @update:model-value="(id) => add([id])"
+      @pasted="add"
+    />
+  </ReorderTokens>
+</template>

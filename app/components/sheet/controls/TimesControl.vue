@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import { readClock, type Value } from '@pasticcio/core'
+import type { ControlProps } from '~/utils/control-props'
+
+/** Times of day that repeat: each as it is here, and written as the file has it. */
+const props = defineProps<ControlProps>()
+const emit = defineEmits<{ set: [value: Value] }>()
+const { ofFile, isSame, here, there } = useOwnZone(() => props.row.rule?.zone)
+const adding = ref('')
+const times = computed(() => (Array.isArray(props.row.value) ? props.row.value.map(String) : []))
+
+function add(): void {
+  if (!readClock(adding.value)) return
+  emit('set', [...times.value, there(adding.value, times.value[0] ?? '00:00')])
+  adding.value = ''
+}
+const inOrder = (shown: readonly string[]): string[] => shown.map((time) => times.value.find((own) => here(own) === time) ?? time)
+</script>
+
+<template>
+  <ReorderTokens :items="times.map(here)" :label="row.label" :disabled="disabled" @set="(now) => emit('set', inOrder(now))">
+    <input
+      v-model="adding"
+      class="in w0"
+      :disabled="disabled"
+      placeholder="+"
+      :aria-label="`Add to ${row.label}`"
+      @keydown.enter.prevent="add"
+      @change="add"
+    />
+  </ReorderTokens>
+  <template v-if="ofFile">
+    <ZonePick :label="`Zone to type ${row.label} in`" :disabled="disabled" />
+    <span v-if="!isSame" class="unit cut">= {{ times.join(', ') }} {{ shortZone(ofFile) }}</span>
+  </template>
+</template>
