@@ -29,6 +29,7 @@ import {
   type FindingsByCheck,
   type KnownIds,
   type Reading,
+  type Rule,
   type ScalarStyle,
   type WorkspaceFile,
 } from '@pasticcio/core'
@@ -51,6 +52,8 @@ export interface EngineInput {
   readonly checked: boolean
   /** The server's own lists of ids. */
   readonly known?: KnownIds
+  /** What people say the settings are. */
+  readonly rules?: readonly Rule[]
   /** Names of the plugins on the server. */
   readonly plugins?: readonly string[]
 }
@@ -139,7 +142,15 @@ export class SheetEngine {
   constructor(private readonly input: EngineInput) {
     const { path, plugin, reading, text, base, factory, update } = input
     const format = formatOf(path)
-    this.file = workspaceFile({ path, plugin, reading, text, factory, ...(input.known ? { known: input.known } : {}) })
+    this.file = workspaceFile({
+      path,
+      plugin,
+      reading,
+      text,
+      factory,
+      rules: input.rules ?? [],
+      ...(input.known ? { known: input.known } : {}),
+    })
     this.document = this.file?.document ?? null
     this.base = format && parse(base, format, reading)
     this.update = format && update !== null ? parse(update, format, reading) : null

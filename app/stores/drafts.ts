@@ -28,6 +28,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.load()])
     const input = {
       known: known.ids,
+      rules: view.rules,
       ...(server.overview ? { plugins: server.overview.plugins.map(({ name }) => name) } : {}),
       path,
       plugin: view.plugin,

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import type { Edit, Value } from '@pasticcio/core'
+import type { Edit, Rule, Value } from '@pasticcio/core'
 import type { Operation, PlacedFinding, SeekFor, SheetSnapshot } from '~/drafts/engine'
 import { toWire } from '~/drafts/wire'
 import { DRAWN_WHOLE, RowPlaces } from '~/utils/row-places'
@@ -140,6 +140,7 @@ export const useSheetStore = defineStore('sheet', () => {
   }
 
   async function reload(): Promise<void> {
+    await draft.value?.flush()
     await drafts.reload()
     await refresh()
   }
@@ -156,6 +157,17 @@ export const useSheetStore = defineStore('sheet', () => {
 
   function applyFix(finding: ShownFinding): void {
     if (finding.fix) edit(finding.fix.edits)
+  }
+
+  /** Says what a setting is, or takes that back; the sheet is made anew with it. */
+  async function giveRule(rule: Rule): Promise<void> {
+    await callApi(`${server.base}/rules`, { method: 'PUT', body: { path: view.value!.path, rule } })
+    await reload()
+  }
+  async function dropRule(pointer: string): Promise<void> {
+    const query = new URLSearchParams({ path: view.value!.path, pointer })
+    await callApi(`${server.base}/rules?${query}`, { method: 'DELETE' })
+    await reload()
   }
 
   /** The row after or before the one in focus. */
@@ -196,6 +208,8 @@ export const useSheetStore = defineStore('sheet', () => {
     toFactory,
     turnOn,
     turnOff,
+    giveRule,
+    dropRule,
     edit,
     applyFix,
     seek,

@@ -1,7 +1,12 @@
-import type { Rule } from '@pasticcio/core'
+import type { Meaning, Rule } from '@pasticcio/core'
 import { plural } from './counted'
 
-const MEANINGS: Readonly<Partial<Record<NonNullable<Rule['means']>, string>>> = {
+/** Meanings in words; those that say no more than how a value is written come first. */
+export const MEANING_WORDS: Readonly<Record<Meaning, string>> = {
+  text: 'a text',
+  number: 'a number',
+  switch: 'on or off',
+  choice: 'one of a few',
   duration: 'a stretch of time',
   time: 'a time of day',
   id: 'one of the server’s',
@@ -24,7 +29,8 @@ const MEANINGS: Readonly<Partial<Record<NonNullable<Rule['means']>, string>>> = 
 
 /** What a rule says, as names and words for the margin. */
 export function ruleWords(rule: Rule): readonly (readonly [name: string, words: string])[] {
-  const means = rule.means === 'id' && rule.registry ? `one of the ${rule.registry}` : rule.means && MEANINGS[rule.means]
+  const means =
+    rule.means === 'id' && rule.registry ? `one of the ${rule.registry}` : isPlain(rule.means) ? undefined : MEANING_WORDS[rule.means!]
   const lines: (readonly [string, string | undefined])[] = [
     ['Is', means],
     ['In', rule.means === 'duration' && rule.unit ? plural(rule.unit) : rule.zone],
@@ -32,13 +38,12 @@ export function ruleWords(rule: Rule): readonly (readonly [name: string, words: 
     ...(rule.said ?? []).map(({ value, says }) => [value, says] as const),
     ['Empty', rule.emptyMeans],
     ['Length', rule.maxLength === undefined ? undefined : `at most ${rule.maxLength} letters`],
-    [
-      'Known from',
-      rule.source === 'comment' ? 'the author’s comment' : rule.source === 'declared' ? 'the author’s description' : undefined,
-    ],
   ]
   return lines.filter((line): line is readonly [string, string] => line[1] !== undefined)
 }
+
+const PLAIN: readonly (Meaning | undefined)[] = ['text', 'number', 'switch', 'choice', undefined]
+const isPlain = (means: Meaning | undefined): boolean => PLAIN.includes(means)
 
 function takes({ choices, min, max, wholeNumber, width, height }: Rule): string | undefined {
   if (choices) return choices.join(', ')

@@ -30,6 +30,8 @@ export interface SettingRow extends BaseRow {
   readonly factory: string | null
   readonly onServer: string | null
   readonly rule: Rule | null
+  /** What each source says of it. */
+  readonly rules: readonly Rule[]
   /** What the value comes to, where it is a number, also one of arithmetic. */
   readonly amount: number | null
   /** Why it does not count now; null where it does. */
@@ -116,6 +118,7 @@ function settingRow(input: SheetInput, row: RowSketch): SettingRow {
     factory: shown(input.factory, sides.factory),
     onServer: shown(input.base, sides.base),
     rule,
+    rules: input.rules.said(keys),
     amount: amountOf(input.document, entry.value),
     waits: waitsFor(input, keys, rule),
     share: rule?.means === 'weight' ? shareOf(row) : null,

@@ -12,6 +12,7 @@ import { InvitationRepository } from '../db/repositories/invitations'
 import { PackageRepository } from '../db/repositories/packages'
 import { RecordRepository } from '../db/repositories/record'
 import { RewriteRepository } from '../db/repositories/rewrites'
+import { RuleRepository } from '../db/repositories/rules'
 import { SampleRepository } from '../db/repositories/samples'
 import { ServerRepository, type ServerRow } from '../db/repositories/servers'
 import { SiteRepository } from '../db/repositories/sites'
@@ -56,6 +57,7 @@ export interface Context {
   readonly packages: PackageRepository
   readonly record: RecordRepository
   readonly rewrites: RewriteRepository
+  readonly rules: RuleRepository
   readonly samples: SampleRepository
   /** How often it is measured how servers run. */
   readonly sampleSeconds: number
@@ -147,6 +149,7 @@ export function createContext(options: ContextOptions): Context {
     packages: new PackageRepository(db, blobs),
     record: new RecordRepository(db),
     rewrites: new RewriteRepository(db),
+    rules: new RuleRepository(db),
     samples: new SampleRepository(db),
     sampleSeconds: options.sampleSeconds ?? 60,
     servers: new ServerRepository(db, new SecretBox(secret)),

@@ -1,4 +1,4 @@
-import { nameOf, readingFor, type Reading } from '@pasticcio/core'
+import { nameOf, readingFor, type Reading, type Rule } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
 import type { Rewrite } from '../db/repositories/rewrites'
@@ -33,6 +33,8 @@ export interface FileView {
   readonly rewritten: Pick<Rewrite, 'settings' | 'at'> | null
   /** What makes a change of it count. */
   readonly after: CountsBy
+  /** What people say its settings are. */
+  readonly rules: readonly Rule[]
   /** How the server reads it. */
   readonly reading: Reading
 }
@@ -97,6 +99,7 @@ async function viewOf(
     record: isRecordOf(owner, path),
     after: countsBy(server, owner, path),
     rewritten: (await context.rewrites.of(server.row.id)).get(path) ?? null,
+    rules: (await context.rules.of(server.row.id)).get(path) ?? [],
     reading: readingFor(path, server.family),
     factory: await server.inventory.factoryText(owner, path),
     draft: draft ? await draftView(context, draft) : null,

@@ -91,14 +91,15 @@ async function knownFile(
   draftSha: string | null,
 ): Promise<KnownFile> {
   const copy = await server.inventory.factoryOf(plugin, file.path)
+  const rules = (await context.rules.of(server.row.id)).get(file.path) ?? []
   // the same text counts as the same, wherever it is kept by now
-  const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, copy?.sha ?? 'none'])
+  const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, copy?.sha ?? 'none', rules])
   return server.workspace.get(file.path, key, async () => {
     try {
       const text = await textOf(context, server, file.path, draftSha)
       const factory = await server.inventory.factoryText(plugin, file.path)
       const reading = readingFor(file.path, server.family)
-      return summarise(workspaceFile({ path: file.path, plugin: plugin.name, text, factory, reading }))
+      return summarise(workspaceFile({ path: file.path, plugin: plugin.name, text, factory, reading, rules }))
     } catch (error) {
       const told = asServiceError(error)
       if (!(told instanceof ServiceError)) throw error

@@ -1,15 +1,17 @@
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { NumberText, applyEdits, formatOf, readingFor, type KnownIds, type Value } from '@pasticcio/core'
+import { NumberText, applyEdits, readingFor, type KnownIds, type Rule, type Value } from '@pasticcio/core'
+import RuleNote from '../../app/components/sheet/RuleNote.vue'
 import SettingControl from '../../app/components/sheet/SettingControl.vue'
 import SheetRowLine from '../../app/components/sheet/SheetRowLine.vue'
 import { toWire } from '../../app/drafts/wire'
 import { useKnownStore } from '../../app/stores/known'
 import { useServerStore } from '../../app/stores/server'
+import { useSheetStore } from '../../app/stores/sheet'
 import { ruleWords } from '../../app/utils/rule-words'
 import type { OffRow, SettingRow, SheetRow } from '../../app/utils/sheet-rows'
 import type { Known } from '../../app/utils/types'
-import { answering, engineOf, overviewOf } from './world'
+import { answering, engineOf, overviewOf, viewOf } from './world'
 
 const IDS = ['reed', 'clay', 'fired_brick', 'tin_bell', 'rope_coil']
 const known: KnownIds = { items: new Set(IDS), places: new Set(['delta', 'saltpans']) }
@@ -326,8 +328,50 @@ describe('lines of the sheet', () => {
       ['In', 'ticks'],
       ['Takes', '1 to 9'],
       ['0', 'no limit'],
-      ['Known from', 'the author’s comment'],
     ])
-    expect(formatOf('x.yml')).toBe('yaml')
+  })
+})
+
+describe('saying what a setting is', () => {
+  it('it counts for all entries of its group, and is taken back', async () => {
+    const text = 'stalls:\n  a: { wait: 40, icon: reed }\n  b: { wait: 60, icon: clay }\n'
+    const path = 'extras/Purse/settings.yml'
+    const { asked } = answering({
+      'GET /file': viewOf(text),
+      'GET /known': KNOWN,
+      'GET /tray': [],
+      'GET /overview': overviewOf(),
+      'PUT /rules': {},
+      'DELETE /rules': {},
+    })
+    const sheet = useSheetStore()
+    await sheet.open(path)
+    const note = (row: SettingRow): VueWrapper => {
+      const wrapper = mount(RuleNote as never, { props: { row, locked: false } } as never) as VueWrapper
+      open.push(wrapper)
+      return wrapper
+    }
+    const wrapper = note(rowAt(text, '/stalls/a/wait'))
+    await wrapper.get('.act').trigger('click')
+    await wrapper.get('select').setValue('duration')
+    await wrapper.findAll('select')[1]!.setValue('tick')
+    await wrapper.findAll('input')[0]!.setValue('20')
+    await wrapper.get('form').trigger('submit')
+    await settle()
+    const rule = { path: '/stalls/*/wait', means: 'duration', unit: 'tick', min: 20 }
+    expect(asked.filter(({ key }) => key === 'PUT /rules').map(({ body }) => body)).toEqual([{ path, rule }])
+    const said = engineOf(text, { rules: [{ ...rule, source: 'yours' } as Rule] }).sheet({
+      from: 0,
+      to: 99,
+      onlyMine: false,
+      focus: '',
+    }).rows
+    const row = said.find(({ pointer }) => pointer === '/stalls/b/wait') as SettingRow
+    expect(row.control).toBe('duration')
+    const mine = note(row)
+    expect(mine.text()).toContain('yours')
+    await mine.get('.act').trigger('click')
+    await settle()
+    expect(asked.filter(({ key }) => key === 'DELETE /rules')).toHaveLength(1)
   })
 })

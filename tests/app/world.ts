@@ -17,6 +17,7 @@ export function viewOf(text: string, more: Partial<FileView> = {}): FileView {
     record: false,
     after: 'reload',
     rewritten: null,
+    rules: [],
     reading: UNSAID,
     ...more,
   }

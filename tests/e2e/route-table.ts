@@ -225,6 +225,15 @@ export const ROUTES: readonly Route[] = [
     bad: [{ body: {} }, { body: { packages: 'all' } }, { body: { packages: [1.5] } }, { body: { packages: [1], folders: { A: 5 } } }],
   },
   { method: 'GET', path: `${S}/known`, role: 'viewer', answers: [200] },
+  {
+    method: 'PUT',
+    path: `${S}/rules`,
+    role: 'editor',
+    body: { path: 'nowhere.yml', rule: { path: '/x' } },
+    answers: [404],
+    bad: [{ body: {} }, { body: { path: 'nowhere.yml' } }],
+  },
+  { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
   { method: 'GET', path: `${S}/overview`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/pantry`, role: 'viewer', answers: [200] },
   {

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ruleWords } from '~/utils/rule-words'
 import { shortVersion } from '~/utils/short-version'
 import type { SheetRow } from '~/utils/sheet-rows'
 
@@ -22,7 +21,6 @@ const lines = computed(() => {
       : []),
   ]
 })
-const takes = computed(() => (props.row?.type === 'setting' && props.row.rule ? ruleWords(props.row.rule) : []))
 const shownFindings = computed(() => sheet.findings.slice(0, 6))
 const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapshot?.findingCount ?? 0) - shownFindings.value.length)
 </script>
@@ -36,12 +34,7 @@ const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapsh
     <p v-if="row.comment" class="comment">{{ row.comment }} <span class="src">the author</span></p>
     <p v-else class="comment muted">The author says nothing about it.</p>
     <template v-if="row.type === 'setting'">
-      <dl v-if="takes.length > 0" class="facts">
-        <template v-for="[name, words] in takes" :key="name"
-          ><dt>{{ name }}</dt>
-          <dd>{{ words }}</dd></template
-        >
-      </dl>
+      <RuleNote :row="row" :locked="locked" />
       <div class="h">
         Its layers
         <button v-if="row.mine && row.inFactory && !locked" class="act push" @click="sheet.toFactory(row.pointer)">back to factory</button

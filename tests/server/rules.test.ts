@@ -1,0 +1,42 @@
+import { mkdirSync, writeFileSync } from 'node:fs'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { Server } from '../../server/services/context'
+import { dropRule, giveRule } from '../../server/services/rules'
+import { viewFile } from '../../server/services/settings'
+import { workspaceFor } from '../../server/services/workspace'
+import { makeWorld, type World } from './world'
+
+let world: World
+let server: Server
+const path = 'extras/Wardkeys/settings.yml'
+beforeEach(async () => {
+  world = await makeWorld()
+  server = await world.server()
+  mkdirSync(world.path('extras/Wardkeys'), { recursive: true })
+  writeFileSync(world.path(path), 'ladder: [mudlark]\n')
+})
+afterEach(() => world.close())
+
+describe('what people say settings are', () => {
+  it('is kept, overrules what the author says, is checked, and taken back', async () => {
+    const pointer = 'ladder'
+    await giveRule(world.context, server, path, { path: `/${pointer}`, kind: 'number', min: 5 }, 'maren')
+    const rule = { path: `/${pointer}`, kind: 'number', min: 5, source: 'yours' }
+    expect((await viewFile(world.context, server, path)).rules).toEqual([rule])
+    const { files } = await workspaceFor(world.context, server)
+    expect(files.get(path)?.findings.some(({ message }) => message.includes(`“${pointer}” takes a number`))).toBe(true)
+    await giveRule(world.context, server, path, { path: `/${pointer}`, kind: 'map' }, 'maren')
+    expect((await viewFile(world.context, server, path)).rules).toHaveLength(1)
+    await dropRule(world.context, server, path, `/${pointer}`, 'maren')
+    expect((await viewFile(world.context, server, path)).rules).toEqual([])
+    await expect(dropRule(world.context, server, path, `/${pointer}`, 'maren')).rejects.toMatchObject({ code: 'not-found' })
+  })
+
+  it.each([[{ path: 'x' }], [{ path: '/x', means: 'cheese' }], ['nothing']])('%j is no rule', async (data) => {
+    await expect(giveRule(world.context, server, path, data, 'maren')).rejects.toMatchObject({ code: 'bad-input', status: 400 })
+  })
+
+  it('files of nobody have none', async () => {
+    await expect(giveRule(world.context, server, 'start.sh', { path: '/x' }, 'maren')).rejects.toMatchObject({ code: 'not-found' })
+  })
+})
