@@ -11,8 +11,8 @@ const asking = ref(false)
 const NAMES: Readonly<Record<RuleSource, string>> = {
   yours: 'yours',
   declared: 'declared by the author',
-  comment: 'the comment',
-  seen: 'its name and its value',
+  comment: 'the author’s words',
+  seen: 'the factory copy',
 }
 const own = computed(() => props.row.rules.find(({ source }) => source === 'yours'))
 const words = computed(() => (props.row.rule ? ruleWords(props.row.rule) : []))
