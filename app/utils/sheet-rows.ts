@@ -109,8 +109,12 @@ function settingRow(input: SheetInput, row: RowSketch): SettingRow {
   const keys = keysOf(row)
   const rule = input.rules.find(keys)
   const shown = (document: Document | null, node: Node | null): string | null => (document && node ? shortSource(document, node) : null)
+  const base = baseRow(input, row, keys)
   return {
-    ...baseRow(input, row, keys),
+    ...base,
+    // what the author declares is said where the file has no words of its own
+    label: rule?.title ?? base.label,
+    comment: base.comment || (rule?.says ?? ''),
     type: 'setting',
     control: controlFor(input.document, entry, rule),
     value: toJson(input.document, entry.value),

@@ -5,6 +5,7 @@ import type { Rewrite } from '../db/repositories/rewrites'
 import type { Context, Server } from './context'
 import { notFound } from './errors'
 import type { Installed } from './inventory'
+import { rulesOf } from './file-rules'
 import { flushRecords } from './records'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -33,7 +34,7 @@ export interface FileView {
   readonly rewritten: Pick<Rewrite, 'settings' | 'at'> | null
   /** What makes a change of it count. */
   readonly after: CountsBy
-  /** What people say its settings are. */
+  /** What people say its settings are, and what the plugin's author declares. */
   readonly rules: readonly Rule[]
   /** How the server reads it. */
   readonly reading: Reading
@@ -99,7 +100,7 @@ async function viewOf(
     record: isRecordOf(owner, path),
     after: countsBy(server, owner, path),
     rewritten: (await context.rewrites.of(server.row.id)).get(path) ?? null,
-    rules: (await context.rules.of(server.row.id)).get(path) ?? [],
+    rules: await rulesOf(context, server, owner, path),
     reading: readingFor(path, server.family),
     factory: await server.inventory.factoryText(owner, path),
     draft: draft ? await draftView(context, draft) : null,

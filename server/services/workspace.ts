@@ -15,6 +15,7 @@ import {
 import type { PlaceFile } from '../places'
 import type { Context, Server } from './context'
 import { asServiceError, ServiceError } from './errors'
+import { rulesOf } from './file-rules'
 import type { Installed } from './inventory'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -91,7 +92,7 @@ async function knownFile(
   draftSha: string | null,
 ): Promise<KnownFile> {
   const copy = await server.inventory.factoryOf(plugin, file.path)
-  const rules = (await context.rules.of(server.row.id)).get(file.path) ?? []
+  const rules = await rulesOf(context, server, plugin, file.path)
   // the same text counts as the same, wherever it is kept by now
   const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, copy?.sha ?? 'none', rules])
   return server.workspace.get(file.path, key, async () => {

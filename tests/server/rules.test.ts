@@ -39,4 +39,21 @@ describe('what people say settings are', () => {
   it('files of nobody have none', async () => {
     await expect(giveRule(world.context, server, 'start.sh', { path: '/x' }, 'maren')).rejects.toMatchObject({ code: 'not-found' })
   })
+
+  it('stands before what the author declares in the package', async () => {
+    writeFileSync(world.path('extras/Nightfair.pack'), world.pack('nightfair-1.3'))
+    mkdirSync(world.path('extras/Nightfair'), { recursive: true })
+    writeFileSync(world.path('extras/Nightfair/lanterns.json'), '{ "hanging": 50 }')
+    server.inventory.forget()
+    const lanterns = 'extras/Nightfair/lanterns.json'
+    const { rules } = await viewFile(world.context, server, lanterns)
+    expect(rules.find((rule) => rule.path === '/hanging')).toMatchObject({ source: 'declared', max: 40, wholeNumber: true })
+    const { files } = await workspaceFor(world.context, server)
+    expect(files.get(lanterns)?.findings.map(({ code }) => code)).toContain('out-of-range')
+    await giveRule(world.context, server, lanterns, { path: '/hanging', max: 60 }, 'maren')
+    expect((await workspaceFor(world.context, server)).files.get(lanterns)?.findings.map(({ code }) => code)).not.toContain('out-of-range')
+    // what was kept of it in the pantry says so too
+    await server.inventory.remember()
+    expect((await viewFile(world.context, server, lanterns)).rules.map(({ source }) => source)).toContain('declared')
+  })
 })

@@ -94,6 +94,13 @@ const waits = computed(() => (props.row.type === 'setting' ? props.row.waits : n
   overflow: hidden;
   text-overflow: ellipsis;
 }
+.ct :deep(.unit.cut) {
+  flex-shrink: 100;
+}
+/* beside what the factory and an update have there is room for the file's own unit */
+.setting:not(.wide) .ct :deep(.more) {
+  display: none;
+}
 .waits .lb,
 .off .lb {
   color: var(--muted);

@@ -28,11 +28,13 @@ const findingAt = computed(() => {
   return found
 })
 
-const WIDE = new Set(['lines', 'block', 'ids', 'slots', 'place', 'time', 'times', 'duration', 'port'])
+const WIDE = new Set(['lines', 'block', 'ids', 'slots', 'place', 'time', 'times', 'port'])
 /** Long texts, lists and values of several parts take the room of the note beside them. */
 const isWide = (row: SheetRow): boolean =>
   row.type === 'setting' &&
-  (WIDE.has(row.control) || (row.control === 'text' && row.pointer === sheet.focus && row.source.length > 26)) &&
+  (WIDE.has(row.control) ||
+    (row.control === 'duration' && (row.pointer === sheet.focus || (!row.mine && row.update === null))) ||
+    (row.control === 'text' && row.pointer === sheet.focus && row.source.length > 26)) &&
   !row.waits &&
   !findingAt.value.has(row.pointer)
 

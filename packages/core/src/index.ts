@@ -48,6 +48,7 @@ export {
   type SaidValue,
 } from './rules/rule'
 export { RuleBook } from './rules/book'
+export { isJsonSchema, rulesOfSchema } from './rules/json-schema'
 export { notSet, type NotSet } from './rules/off'
 export { inferRules, type KnownIds } from './rules/infer'
 export { SECONDS, readSpelledTime, readableUnit, spellTime, timeUnit, type SpelledTime } from './rules/units'

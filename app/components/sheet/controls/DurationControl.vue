@@ -55,16 +55,21 @@ function giveReadable(value: Value): void {
     @set="(value) => emit('set', value)"
   />
   <span v-if="!isSpelled" class="unit">{{ plural(fileUnit ?? '') }}</span>
-  <template v-if="isWorthIt">
+  <span v-if="isWorthIt" class="more">
     <span class="unit">=</span>
     <NumberField :source="amount" :label="`${row.label} in ${plural(unit)}`" :disabled="disabled" width="w0" @set="giveReadable" />
     <select v-model="chosenUnit" class="in unit-of" :disabled="disabled" :aria-label="`Unit to read ${row.label} in`">
       <option v-for="one in units" :key="one" :value="one">{{ plural(one) }}</option>
     </select>
-  </template>
+  </span>
 </template>
 
 <style scoped>
+.more {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+}
 .unit-of {
   flex: none;
   width: 84px;

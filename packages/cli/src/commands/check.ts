@@ -2,10 +2,12 @@ import { join } from 'node:path'
 import {
   LineIndex,
   checkWorkspace,
+  isJsonSchema,
   lenient,
   parse,
   readRules,
   readingFor,
+  rulesOfSchema,
   workspaceOf,
   type FormatId,
   type Rule,
@@ -48,7 +50,8 @@ async function expand(paths: readonly string[]): Promise<string[]> {
 async function loadRules(path: string): Promise<readonly Rule[]> {
   const text = await readText(path)
   try {
-    return readRules(JSON.parse(text))
+    const data: unknown = JSON.parse(text)
+    return isJsonSchema(data) ? rulesOfSchema(data) : readRules(data)
   } catch (error) {
     throw new CliError(EXIT.misuse, `${path} holds no rules: ${(error as Error).message}`, { cause: error })
   }

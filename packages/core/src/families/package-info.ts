@@ -2,6 +2,8 @@ import { array, object, string } from 'yup'
 import { FORMAT_IDS, formatOf, parse, readingFor, type FormatId } from '../formats/registry'
 import { yamlFormat } from '../formats/yaml/format'
 import { LineIndex } from '../text/lines'
+import { isJsonSchema, rulesOfSchema } from '../rules/json-schema'
+import { readRules, type Rule } from '../rules/rule'
 import type { Document } from '../tree/nodes'
 import { getNode, parsePointer } from '../tree/pointer'
 import { NumberText, toJson, valueOf, type Value } from '../tree/values'
@@ -35,6 +37,8 @@ export interface PackageAbout {
   readonly tasks: readonly string[]
   /** What of it belongs elsewhere, beside what its family says. */
   readonly pieces: readonly Piece[]
+  /** What its author declares of settings, by the name of the file as `nameOf` gives it. */
+  readonly rules?: Readonly<Record<string, readonly Rule[]>>
 }
 
 export interface PackageInfo extends PackageAbout {
@@ -62,7 +66,40 @@ export function readPackage(files: ReadonlyMap<string, string>, family: Family, 
   if (text === undefined) throw new PackageError(`it holds no ${file}, which packages of the family ${family.id} have`)
   const readme = firstOf(files, family.descriptor.readme)
   const about = readAbout(text, family, { file, named, notes: readme })
-  return { ...about, readme, changelog: firstOf(files, family.descriptor.changelog), defaults: defaultFiles(files, family, about) }
+  return {
+    ...about,
+    ...declaredIn(files, family),
+    readme,
+    changelog: firstOf(files, family.descriptor.changelog),
+    defaults: defaultFiles(files, family, about),
+  }
+}
+
+/** The settings file that a file of a package describes; null where it describes none. */
+function describedBy(path: string, { descriptor }: Family): string | null {
+  const [before, after] = descriptor.schemas?.split('{file}') ?? []
+  if (before === undefined || after === undefined || !path.startsWith(before) || !path.endsWith(after)) return null
+  const name = path.slice(before.length, path.length - after.length)
+  return name === '' ? null : name
+}
+
+/** What the author declares of settings. A description that cannot be read declares nothing, and keeps nothing back. */
+function declaredIn(files: ReadonlyMap<string, string>, family: Family): Pick<PackageAbout, 'rules'> {
+  const declared = [...files].flatMap(([path, text]): [string, readonly Rule[]][] => {
+    const name = describedBy(path, family)
+    const rules = name === null ? [] : declaredRules(text)
+    return name === null || rules.length === 0 ? [] : [[name, rules]]
+  })
+  return declared.length > 0 ? { rules: Object.fromEntries(declared) } : {}
+}
+
+function declaredRules(text: string): readonly Rule[] {
+  try {
+    const data: unknown = JSON.parse(text)
+    return (isJsonSchema(data) ? rulesOfSchema(data) : readRules(data)).map((rule): Rule => ({ ...rule, source: 'declared' }))
+  } catch {
+    return []
+  }
 }
 
 /** Where a description stands, and what there is besides. */
@@ -199,7 +236,7 @@ export function isOfInterest(path: string, family: Family, pieces: readonly Piec
   if (formatOf(path) !== null && [...family.pieces, ...pieces].some(({ kind, from }) => kind === 'copy' && matchesPiece(from, path)))
     return true
   const { file, defaults, readme, changelog } = family.descriptor
-  if (path === file || [...readme, ...changelog].includes(path)) return true
+  if (path === file || [...readme, ...changelog].includes(path) || describedBy(path, family) !== null) return true
   if (family.plugins.kept === 'unpacked') return formatOf(path) !== null && mayBeSettings(path.slice((defaults ?? '').length), family)
   return defaults !== undefined && path.startsWith(defaults) && mayBeSettings(path.slice(defaults.length), family)
 }
@@ -302,4 +339,5 @@ export const aboutSchema = object({
   changes: string().defined(),
   tasks: array(string().required()).default([]),
   pieces: array(pieceSchema.required()).default([]),
+  rules: object().optional(),
 })

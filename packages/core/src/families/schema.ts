@@ -98,6 +98,8 @@ const descriptor = object({
   tasks: pointer,
   pieces: pointer,
   defaults: string(),
+  // where a file that describes the settings of another lies; {file} stands for the name of that
+  schemas: string().matches(/\{file\}/, '${path} must hold {file}'),
   readme: array(string().required()).default(['README.md', 'readme.md', 'README.txt', 'readme.txt']),
   changelog: array(string().required()).default(['CHANGELOG.md', 'changelog.md']),
 }).noUnknown()

@@ -58,7 +58,8 @@ export function replaceValue(document: Document, parent: Container, entry: Entry
       ? 'is code, which only the source view changes'
       : (writer.refuses?.(parent, value) ?? null)
   if (refused) throw new OperationError('cannot-hold', `${entry.key}: it ${refused}`)
-  if (!composite && node.type === 'scalar') return replaceScalar(document, parent, entry, style && node.kind === 'text' ? { ...node, style } : node, value as ScalarValue)
+  if (!composite && node.type === 'scalar')
+    return replaceScalar(document, parent, entry, style && node.kind === 'text' ? { ...node, style } : node, value as ScalarValue)
   if (
     Array.isArray(value) &&
     node.type === 'list' &&
