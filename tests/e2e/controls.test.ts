@@ -245,6 +245,14 @@ describe('the right control for every value', () => {
     await expect.poll(async () => (await shown(path)).draft?.text, { timeout: 8000 }).toBe(after)
   })
 
+  it('what the author declares explains a file that has no comments, and is checked', async () => {
+    await page.goto(`${app.origin}/s/lantern-row/settings/extras/Nightfair/lanterns.json`)
+    await reads(page, 'How many hang over the quay')
+    await setTo(page, '/hanging', '90')
+    await reads(page, 'at most 40')
+    await setTo(page, '/hanging', '30')
+  })
+
   it('all that is done in a file is one history', async () => {
     const path = 'extras/Nightfair/lanterns.json'
     await page.goto(`${app.origin}/s/lantern-row/settings/${path}`)

@@ -87,6 +87,8 @@ describe('pasticcio', () => {
     expect(await run('check', put('b.jsonc', '{ "a": 1, }'))).toMatchObject({ code: 0 })
     const rules = put('rules.json', '[{ "path": "/price", "kind": "number", "min": 0 }]')
     expect((await run('check', put('p.yml', 'price: -1\n'), '--rules', rules)).out).toContain(':1:8: error:')
+    const schema = put('schema.json', '{ "properties": { "price": { "type": "number", "minimum": 0 } } }')
+    expect((await run('check', put('p.yml', 'price: -1\n'), '--rules', schema)).out).toContain(':1:8: error:')
   })
 
   it('sets one value and touches no other byte, nor mode, nor link', async () => {

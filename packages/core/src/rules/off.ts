@@ -1,6 +1,6 @@
 import { commentedOut, type OffSetting } from '../formats/commented'
 import { lineStart } from '../text/lines'
-import { type Container, type Document } from '../tree/nodes'
+import { isContainer, type Container, type Document } from '../tree/nodes'
 
 /** A setting the author left commented out, with what is said of it. */
 export interface NotSet extends OffSetting {
@@ -32,8 +32,13 @@ export function notSet(document: Document, container: Container): NotSet[] {
 }
 
 /** A comment below a block is its own by its column, and may else be of the section around it. */
-const standsIn = ({ text }: Document, { flow, indent }: Container, { from }: OffSetting): boolean =>
-  flow || indent < 0 || from - lineStart(text, from) === indent
+function standsIn({ text }: Document, { flow, indent, entries }: Container, { from }: OffSetting): boolean {
+  const column = from - lineStart(text, from)
+  const isOfChild = entries.some(
+    ({ value }) => isContainer(value) && !value.flow && value.indent === column && value.tail.some((comment) => comment.from === from),
+  )
+  return !isOfChild && (flow || indent < 0 || column === indent)
+}
 
 const sourceOf = ({ key, lines }: OffSetting): string => {
   const at = lines[0]!.indexOf(key) + key.length
