@@ -25,7 +25,7 @@ export const useDraftsStore = defineStore('drafts', () => {
 
   async function load(path: string): Promise<OpenDraft> {
     // the lists are read with each file: a plugin that was just installed may have brought some
-    const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.load()])
+    const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.ready()])
     const input = {
       known: known.ids,
       rules: view.rules,

@@ -31,9 +31,21 @@ export const useKnownStore = defineStore('known', () => {
   )
   const codes = computed(() => (known.value.texts.codes === null ? null : new RegExp(known.value.texts.codes, 'g')))
 
+  let loadedFor = ''
+
   /** Reads the lists anew. Where they cannot be had, values are typed. */
   async function load(): Promise<void> {
-    known.value = await callApi<Known>(`${server.base}/known`).catch(() => NOTHING)
+    const { slug, base } = server
+    const now = await callApi<Known>(`${base}/known`).catch(() => NOTHING)
+    if (server.slug !== slug) return
+    known.value = now
+    loadedFor = slug
+  }
+
+  /** Resolves when the lists of the server at hand are here. Those that are here already are read anew without waiting. */
+  async function ready(): Promise<void> {
+    const loading = load()
+    if (loadedFor !== server.slug) await loading
   }
 
   /** What may be picked from a list of the server's, or from the nodes of its plugins. */
@@ -61,7 +73,7 @@ export const useKnownStore = defineStore('known', () => {
     return next
   }
 
-  return { known, ids, codes, zone, load, picksOf, picked, recentOf, usersOf, nextFree }
+  return { known, ids, codes, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
 })
 
 const inWords = (id: string): string => {

@@ -8,7 +8,7 @@ import { controlFor } from '../../app/utils/control-kinds'
 import { counted, plural } from '../../app/utils/counted'
 import { shortZone } from '../../app/utils/short-zone'
 import { heightOf, shapeOf } from '../../app/utils/row-shapes'
-import { UNSAID, getNode, locate, parse, type Rule } from '@pasticcio/core'
+import { UNSAID, locate, parse, type Rule } from '@pasticcio/core'
 import { answering, overviewOf } from './world'
 
 const KNOWN = {
@@ -54,6 +54,17 @@ describe('what values are picked from', () => {
     await known.load()
     expect(known.picksOf('items')).toEqual([])
     expect(known.codes).toBeNull()
+  })
+
+  it('are waited for once for each server, and read anew behind what is shown', async () => {
+    let asked = 0
+    answering({ 'GET /known': () => ({ ...KNOWN, ports: KNOWN.ports.slice(0, ++asked) }) })
+    const known = useKnownStore()
+    await known.ready()
+    expect(known.known.ports).toHaveLength(1)
+    await known.ready()
+    expect(known.known.ports).toHaveLength(1)
+    await expect.poll(() => known.known.ports.length).toBe(2)
   })
 
   it('lately picked ones come first, each once, the last eight', async () => {
@@ -165,7 +176,7 @@ describe('words and shapes', () => {
     ['t: x\n', { kind: 'number' }, 'number'],
   ])('%j with %j has a control that can show it: %s', (text, rule, kind) => {
     const document = parse(text, 'yaml', UNSAID)
-    const [{ key }] = (getNode(document, []) as { entries: [{ key: string }] }).entries
+    const key = text.split(':')[0]!
     expect(controlFor(document, locate(document, [key])!.entry, { path: `/${key}`, ...rule })).toBe(kind)
   })
 })
