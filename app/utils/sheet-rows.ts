@@ -97,6 +97,9 @@ function updateHint(input: SheetInput, { sides, changes }: RowSketch, keys: read
   return kindOf(sides.update) === 'map' ? 'split' : shortSource(input.update, sides.update)
 }
 
+/** What stands for a secret, whatever its length. */
+export const DOTS = '•'.repeat(12)
+
 /** The source of a value on one line. */
 export function shortSource(document: Document, node: Node): string {
   if (node.type === 'scalar' && node.kind === 'code') return document.text.slice(node.from, node.to).split('\n')[0]!.slice(0, 80)
@@ -108,13 +111,16 @@ function settingRow(input: SheetInput, row: RowSketch): SettingRow {
   const { entry, sides } = row
   const keys = keysOf(row)
   const rule = input.rules.find(keys)
-  const shown = (document: Document | null, node: Node | null): string | null => (document && node ? shortSource(document, node) : null)
+  const isSecret = rule?.means === 'secret'
+  const shown = (document: Document | null, node: Node | null): string | null =>
+    document && node ? (isSecret ? DOTS : shortSource(document, node)) : null
   const base = baseRow(input, row, keys)
   return {
     ...base,
     // what the author declares is said where the file has no words of its own
     label: rule?.title ?? base.label,
     comment: base.comment || (rule?.says ?? ''),
+    update: isSecret && base.update !== null ? DOTS : base.update,
     type: 'setting',
     control: controlFor(input.document, entry, rule),
     value: toJson(input.document, entry.value),

@@ -212,6 +212,17 @@ describe('controls write in the file’s own way', () => {
     expect(given(wrapper)).toBe('new')
   })
 
+  it('a secret’s layers are dots too', () => {
+    const row = engineOf('password: mine\n', { path: 'x.yml', factory: 'password: theirs\n', update: 'password: new\n' }).sheet({
+      from: 0,
+      to: 9,
+      onlyMine: false,
+      focus: '',
+    }).rows[0] as SettingRow
+    expect([row.factory, row.onServer, row.update]).toEqual(Array(3).fill('••••••••••••'))
+    expect(row.value).toBe('mine')
+  })
+
   it('texts offer placeholders as their first sign is typed, and count what players see', async () => {
     const wrapper = control(rowAt('# At most 24 letters\ntitle: "[b]Fair[/b]"\n', '/title'))
     expect(wrapper.text()).toContain('4 of 24')

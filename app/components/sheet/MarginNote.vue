@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { shortVersion } from '~/utils/short-version'
-import type { SheetRow } from '~/utils/sheet-rows'
+import { DOTS, type SheetRow } from '~/utils/sheet-rows'
 
 /** Everything that belongs to the line in focus: the author's comment, its layers, and the file's findings. */
 const props = defineProps<{ row: SheetRow | null; locked: boolean }>()
@@ -15,7 +15,7 @@ const lines = computed(() => {
       ? [{ mark: 'f', name: `factory ${shortVersion(sheet.view?.version ?? '')}`, value: row.factory, now: false }]
       : []),
     ...(row.onServer !== null && (staged || row.mine) ? [{ mark: 'y', name: 'on server', value: row.onServer, now: false }] : []),
-    ...(staged ? [{ mark: 'y', name: 'in the tray', value: row.source, now: true }] : []),
+    ...(staged ? [{ mark: 'y', name: 'in the tray', value: row.control === 'secret' ? DOTS : row.source, now: true }] : []),
     ...(row.update !== null
       ? [{ mark: 'u', name: `update ${shortVersion(sheet.view?.update?.version ?? '')}`, value: row.update, now: false }]
       : []),

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { Value } from '@pasticcio/core'
 import type { ControlProps } from '~/utils/control-props'
+import { DOTS } from '~/utils/sheet-rows'
 
 /** A secret: as many dots whatever its length, shown for a moment when asked. */
 const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
 const SHOWN_MS = 20_000
-const DOTS = '•'.repeat(12)
 const isShown = ref(false)
 const isEdited = ref(false)
 const { typed } = useTyped(() => String(props.row.value ?? ''))
