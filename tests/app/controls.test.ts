@@ -143,9 +143,21 @@ describe('controls write in the file’s own way', () => {
     await wrapper.get('[aria-label="Add to Hours"]').setValue('12:00')
     expect(fileAfter(wrapper, text, '/hours')).toContain('["06:00", "18:00", "03:00"]')
     await wrapper.get('.tok').trigger('keydown', { key: 'ArrowRight', altKey: true })
-    expect(given(wrapper)).toEqual(['18:00', '06:00'])
+    expect(given(wrapper)).toEqual(['18:00', '06:00', '03:00'])
     await wrapper.get('.tok').trigger('keydown', { key: 'Delete' })
-    expect(given(wrapper)).toEqual(['18:00'])
+    expect(given(wrapper)).toEqual(['06:00', '03:00'])
+  })
+
+  it('two that follow each other before the file answers are both kept', async () => {
+    const times = control(rowAt('hours: ["06:00"]\n', '/hours'))
+    for (const time of ['07:00', '08:00']) await times.get('[aria-label="Add to Hours"]').setValue(time)
+    expect(given(times)).toEqual(['06:00', '07:00', '08:00'])
+    const numbers = control(rowAt('steps: [1]\n', '/steps'))
+    for (const step of ['2', '3']) await numbers.get('[aria-label="Add to Steps"]').setValue(step)
+    expect(given(numbers)).toEqual(['1', '2', '3'].map((text) => new NumberText(text)))
+    const number = control(rowAt('fee: 1.5\n', '/fee'))
+    for (let i = 0; i < 3; i++) await number.get('input').trigger('keydown', { key: 'ArrowUp' })
+    expect(given(number)).toEqual(new NumberText('1.8'))
   })
 
   it('switches in words and numbers keep their kind and capitals', async () => {

@@ -25,6 +25,7 @@ import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
 import { useTask } from '../../app/composables/use-task'
+import { useItems } from '../../app/composables/use-items'
 import { useOwnZone } from '../../app/composables/use-own-zone'
 import { useTyped } from '../../app/composables/use-typed'
 import { useTheme } from '../../app/composables/use-theme'
@@ -91,7 +92,7 @@ const useState = (key: string, first: () => unknown): vue.Ref<unknown> => {
 }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
 Object.assign(globalThis, vue, { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn, useState })
-Object.assign(globalThis, { useTask, useTheme, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
+Object.assign(globalThis, { useTask, useTheme, useItems, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/house'),

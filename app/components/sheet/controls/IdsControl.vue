@@ -6,14 +6,17 @@ import type { ControlProps } from '~/utils/control-props'
 const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
 const registry = computed(() => (props.row.rule?.means === 'node' ? 'nodes' : (props.row.rule?.registry ?? 'items')))
-const items = computed(() => (Array.isArray(props.row.value) ? props.row.value.map(String) : []))
-const add = (ids: readonly string[]): void => emit('set', [...items.value, ...ids.filter((id) => id !== '').map(counted)])
+const { items, set } = useItems(
+  () => (Array.isArray(props.row.value) ? props.row.value.map(String) : []),
+  (now) => emit('set', [...now]),
+)
+const add = (ids: readonly string[]): void => set([...items.value, ...ids.filter((id) => id !== '').map(counted)])
 /** Where each item says how many, a new one says one. */
 const counted = (id: string): string => (props.row.rule?.means === 'amount' && !/\s\d+$/.test(id) ? `${id} 1` : id)
 </script>
 
 <template>
-  <ReorderTokens :items="items" :label="row.label" :disabled="disabled" @set="(now) => emit('set', [...now])">
+  <ReorderTokens :items="items" :label="row.label" :disabled="disabled" @set="set">
     <IdPicker
       model-value=""
       clears

@@ -15,7 +15,7 @@ const props = defineProps<{
   steps?: boolean
 }>()
 const emit = defineEmits<{ set: [value: Value] }>()
-const { typed } = useTyped(() => props.source)
+const { typed, sent } = useTyped(() => props.source)
 /** What is written as a number; what is none has no amount. */
 const amount = computed(() => (typed.value.trim() !== '' && Number.isFinite(Number(typed.value)) ? Number(typed.value) : undefined))
 
@@ -24,9 +24,14 @@ function give(): void {
   emit('set', /^-?\d+(\.\d+)?$/.test(text) ? new NumberText(text) : text)
 }
 function nudge(by: number): void {
-  const decimals = /\.(\d+)/.exec(props.source)?.[1]?.length ?? 0
-  const next = Number(props.source) + by * (props.by ?? (decimals > 0 ? 10 ** -decimals : 1))
-  if (Number.isFinite(next)) emit('set', new NumberText(next.toFixed(decimals)))
+  // from what stands here, which the file may not have answered to yet
+  const from = amount.value === undefined ? props.source : typed.value
+  const decimals = /\.(\d+)/.exec(from)?.[1]?.length ?? 0
+  const next = Number(from) + by * (props.by ?? (decimals > 0 ? 10 ** -decimals : 1))
+  if (!Number.isFinite(next)) return
+  typed.value = next.toFixed(decimals)
+  sent(typed.value)
+  emit('set', new NumberText(typed.value))
 }
 </script>
 

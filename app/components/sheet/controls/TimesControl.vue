@@ -7,18 +7,21 @@ const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
 const { ofFile, isSame, here, there } = useOwnZone(() => props.row.rule?.zone)
 const adding = ref('')
-const times = computed(() => (Array.isArray(props.row.value) ? props.row.value.map(String) : []))
+const { items: times, set } = useItems(
+  () => (Array.isArray(props.row.value) ? props.row.value.map(String) : []),
+  (now) => emit('set', [...now]),
+)
 
 function add(): void {
   if (!readClock(adding.value)) return
-  emit('set', [...times.value, there(adding.value, times.value[0] ?? '00:00')])
+  set([...times.value, there(adding.value, times.value[0] ?? '00:00')])
   adding.value = ''
 }
 const inOrder = (shown: readonly string[]): string[] => shown.map((time) => times.value.find((own) => here(own) === time) ?? time)
 </script>
 
 <template>
-  <ReorderTokens :items="times.map(here)" :label="row.label" :disabled="disabled" @set="(now) => emit('set', inOrder(now))">
+  <ReorderTokens :items="times.map(here)" :label="row.label" :disabled="disabled" @set="(now) => set(inOrder(now))">
     <input
       v-model="adding"
       class="in w0"

@@ -5,19 +5,27 @@ import type { ControlProps } from '~/utils/control-props'
 const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
 const adding = ref('')
-const items = computed(() => (Array.isArray(props.row.value) ? props.row.value.map(String) : []))
-const areNumbers = computed(() => items.value.length > 0 && (props.row.value as unknown[]).every((item) => typeof item === 'number'))
+const { items, set } = useItems(
+  () => (Array.isArray(props.row.value) ? props.row.value.map(String) : []),
+  (now) => emit('set', now.map(typed)),
+)
+const areNumbers = computed(
+  () =>
+    Array.isArray(props.row.value) &&
+    props.row.value.length > 0 &&
+    (props.row.value as unknown[]).every((item) => typeof item === 'number'),
+)
 /** Among numbers, what reads as one is one. */
 const typed = (text: string): Value => (areNumbers.value && /^-?\d+(\.\d+)?$/.test(text) ? new NumberText(text) : text)
 function add(): void {
   const text = adding.value.trim()
   adding.value = ''
-  if (text !== '') emit('set', [...items.value, text].map(typed))
+  if (text !== '') set([...items.value, text])
 }
 </script>
 
 <template>
-  <ReorderTokens :items="items" :label="row.label" :disabled="disabled" @set="(now) => emit('set', now.map(typed))">
+  <ReorderTokens :items="items" :label="row.label" :disabled="disabled" @set="set">
     <input
       v-model="adding"
       class="in w0"
