@@ -1,4 +1,4 @@
-import { readColour, readClock, readDuration, readPlace, type Document, type Entry, type Rule } from '@pasticcio/core'
+import { isVector, readColour, readClock, readDuration, readPlace, type Document, type Entry, type Rule } from '@pasticcio/core'
 
 /** The controls there are; each is a component of components/sheet/controls/. */
 export type ControlKind =
@@ -83,8 +83,7 @@ function listControl(document: Document, { key, value }: Entry, rule: Rule | nul
   const items = value.type === 'list' ? value.entries.map((entry) => entry.value) : []
   const scalars = items.map((item) => (item.type === 'scalar' ? item : null))
   // a call that makes no place is a sum to be worked out, as `math.min(1, 0.5)`
-  if (value.type === 'list' && value.tag !== null && document.traits.tags === 'meaning' && !/^(?:vec|vector)\d/i.test(value.tag))
-    return 'code'
+  if (value.type === 'list' && value.tag !== null && document.traits.tags === 'meaning' && !isVector(value)) return 'code'
   if (scalars.some((item) => item === null)) return 'tokens'
   const areNumbers = scalars.length > 0 && scalars.every((item) => item!.kind === 'number')
   if (rule?.means === 'coordinates' && areNumbers) return 'place'
@@ -96,3 +95,6 @@ function listControl(document: Document, { key, value }: Entry, rule: Rule | nul
   if (rule?.means === 'id' || rule?.means === 'amount' || rule?.means === 'node') return 'ids'
   return scalars.some((item) => String(item!.value ?? '').includes(' ')) ? 'lines' : 'tokens'
 }
+
+/** The list of the server's that a value is picked from; its nodes are one, too. */
+export const pickedFrom = (rule: Rule | null): string => (rule?.means === 'node' ? 'nodes' : (rule?.registry ?? 'items'))

@@ -140,7 +140,9 @@ function offRow(input: SheetInput, off: NotSet, sides: Sides, parent: RowSketch 
 
 /** Whether a section is one value in several parts, as a place is. */
 function isOneValue({ rules }: SheetInput, parent: RowSketch | null, entry: Entry): boolean {
-  return entry.value.type === 'map' && rules.find([...(parent ? keysOf(parent) : []), entry.key])?.means === 'coordinates'
+  // asked for every section at every change, so that most must be told without looking them up
+  if (entry.value.type !== 'map' || !rules.knows('coordinates')) return false
+  return rules.find([...(parent ? keysOf(parent) : []), entry.key])?.means === 'coordinates'
 }
 
 /** Whether a value is shown as lines of its own below its name. */

@@ -103,7 +103,7 @@ const YAML: readonly Case[] = [
   [
     'lines',
     '/access/rules',
-    field2('/access/rules', 'Pay first.'),
+    fillLines('/access/rules', 'Pay first.'),
     '    - "Pay before you draw."\n    - "One prize a night, {player}."',
     '    - "Pay first."',
   ],
@@ -129,7 +129,7 @@ const JSON_CASES: readonly Case[] = [
   ['a weight', '/lightChances/lantern', type('/lightChances/lantern', '4'), '"lantern": 3', '"lantern": 4'],
   ['times', '/hours', field('/hours', 'Add to Hours', '06:00'), '["18:00", "23:00"]', '["18:00", "23:00", "06:00"]'],
   ['a list of numbers', '/steps', field('/steps', 'Add to Steps', '4'), '[1, 2, 3]', '[1, 2, 3, 4]'],
-  ['lines', '/lines', field2('/lines', 'Mind them.'), '["Mind the lamps.", "They are hot."]', '["Mind them."]'],
+  ['lines', '/lines', fillLines('/lines', 'Mind them.'), '["Mind the lamps.", "They are hot."]', '["Mind them."]'],
 ]
 
 const LUA: readonly Case[] = [
@@ -160,7 +160,7 @@ const LUA: readonly Case[] = [
 ]
 
 /** A field of several lines, filled and left. */
-function field2(pointer: string, text: string) {
+function fillLines(pointer: string, text: string) {
   return async (page: Page): Promise<void> => {
     const found = await page.waitForSelector(`${line(pointer)} textarea`)
     await found!.click()

@@ -51,6 +51,7 @@ export { RuleBook } from './rules/book'
 export { isJsonSchema, rulesOfSchema } from './rules/json-schema'
 export { notSet, type NotSet } from './rules/off'
 export { inferRules, type KnownIds } from './rules/infer'
+export { isVector } from './rules/infer/places'
 export { SECONDS, readSpelledTime, readableUnit, spellTime, timeUnit, type SpelledTime } from './rules/units'
 export { checkRules, recheckRules } from './rules/check'
 export {

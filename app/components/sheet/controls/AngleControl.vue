@@ -7,15 +7,6 @@ const emit = defineEmits<{ set: [value: Value] }>()
 </script>
 
 <template>
-  <NumberField
-    :source="row.source"
-    :label="row.label"
-    :disabled="disabled"
-    :bad="bad"
-    :min="row.rule?.min"
-    :max="row.rule?.max"
-    steps
-    @set="(value) => emit('set', value)"
-  />
+  <RuleNumber :row="row" :disabled="disabled" :bad="bad" @set="(value) => emit('set', value)" />
   <HeadingNeedle :degrees="row.amount ?? 0" /><span class="unit">degrees</span>
 </template>

@@ -42,16 +42,13 @@ function giveReadable(value: Value): void {
     :aria-label="row.label"
     @change="emit('set', spelled.trim())"
   />
-  <NumberField
+  <RuleNumber
     v-else
-    :source="row.source"
-    :label="row.label"
+    :row="row"
     :disabled="disabled"
     :bad="bad"
-    :min="row.rule?.min"
-    :max="row.rule?.max"
     :width="sum ? 'w2' : 'w1'"
-    :steps="!sum"
+    :no-steps="sum !== null"
     @set="(value) => emit('set', value)"
   />
   <span v-if="!isSpelled" class="unit">{{ plural(fileUnit ?? '') }}</span>

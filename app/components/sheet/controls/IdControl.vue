@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Value } from '@pasticcio/core'
+import { pickedFrom } from '~/utils/control-kinds'
 import type { ControlProps } from '~/utils/control-props'
 
 /** One id, also with how many of it: `reed 16` keeps its number. */
 const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
-const registry = computed(() => (props.row.rule?.means === 'node' ? 'nodes' : (props.row.rule?.registry ?? 'items')))
+const registry = computed(() => pickedFrom(props.row.rule))
 const parts = computed(() => (props.row.rule?.means === 'amount' ? /^(\S*)(.*)$/s.exec(props.row.source) : null))
 const id = computed(() => parts.value?.[1] ?? props.row.source)
 const give = (picked: string): void => emit('set', picked + (parts.value?.[2] ?? ''))

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import type { Value } from '@pasticcio/core'
+import { pickedFrom } from '~/utils/control-kinds'
 import type { ControlProps } from '~/utils/control-props'
 
 /** A list of ids: picked, pasted many at once, taken out, and put in another order by dragging or Alt with the arrows. */
 const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
-const registry = computed(() => (props.row.rule?.means === 'node' ? 'nodes' : (props.row.rule?.registry ?? 'items')))
+const registry = computed(() => pickedFrom(props.row.rule))
 const { items, set } = useItems(
-  () => (Array.isArray(props.row.value) ? props.row.value.map(String) : []),
+  () => props.row.value,
   (now) => emit('set', [...now]),
 )
 const add = (ids: readonly string[]): void => set([...items.value, ...ids.filter((id) => id !== '').map(counted)])

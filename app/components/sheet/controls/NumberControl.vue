@@ -17,16 +17,6 @@ const unit = computed(() => {
 </script>
 
 <template>
-  <NumberField
-    :source="row.source"
-    :label="row.label"
-    :disabled="disabled"
-    :bad="bad"
-    :min="rule?.min"
-    :max="rule?.max"
-    :by="rule?.step"
-    steps
-    @set="(value) => emit('set', value)"
-  />
+  <RuleNumber :row="row" :disabled="disabled" :bad="bad" @set="(value) => emit('set', value)" />
   <span v-if="unit" class="unit">{{ unit }}</span>
 </template>

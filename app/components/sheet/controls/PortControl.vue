@@ -12,16 +12,7 @@ const free = computed(() => known.nextFree((props.row.amount ?? 1024) + 1))
 </script>
 
 <template>
-  <NumberField
-    :source="row.source"
-    :label="row.label"
-    :disabled="disabled"
-    :bad="bad"
-    :min="row.rule?.min"
-    :max="row.rule?.max"
-    steps
-    @set="(value) => emit('set', value)"
-  />
+  <RuleNumber :row="row" :disabled="disabled" :bad="bad" @set="(value) => emit('set', value)" />
   <template v-if="others.length > 0">
     <span class="unit warn cut"><FindingMark kind="warning" /> {{ others[0]!.plugin }} has it too</span>
     <button v-if="!disabled" class="act" @click="emit('set', new NumberText(String(free)))">take {{ free }}</button>

@@ -8,7 +8,7 @@ const emit = defineEmits<{ set: [value: Value] }>()
 const { ofFile, isSame, here, there } = useOwnZone(() => props.row.rule?.zone)
 const adding = ref('')
 const { items: times, set } = useItems(
-  () => (Array.isArray(props.row.value) ? props.row.value.map(String) : []),
+  () => props.row.value,
   (now) => emit('set', [...now]),
 )
 

@@ -6,7 +6,7 @@ const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
 const adding = ref('')
 const { items, set } = useItems(
-  () => (Array.isArray(props.row.value) ? props.row.value.map(String) : []),
+  () => props.row.value,
   (now) => emit('set', now.map(typed)),
 )
 const areNumbers = computed(

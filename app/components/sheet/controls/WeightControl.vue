@@ -9,15 +9,7 @@ const share = computed(() => props.row.share)
 </script>
 
 <template>
-  <NumberField
-    :source="row.source"
-    :label="row.label"
-    :disabled="disabled"
-    :bad="bad"
-    :min="0"
-    steps
-    @set="(value) => emit('set', value)"
-  />
+  <RuleNumber :row="row" :disabled="disabled" :bad="bad" @set="(value) => emit('set', value)" />
   <span v-if="share !== null" class="rail" aria-hidden="true"><i :style="{ width: `${share}%` }" /></span>
   <span class="unit share">{{ share === null ? 'nothing can be drawn' : `${share.toFixed(1)} %` }}</span>
 </template>

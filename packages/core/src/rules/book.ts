@@ -1,14 +1,16 @@
 import { formatPointer } from '../tree/pointer'
-import { mergeRules, type Rule } from './rule'
+import { mergeRules, type Meaning, type Rule } from './rule'
 
 /** Finds what is known of a place; rules of a group count for all of its entries. */
 export class RuleBook {
   private readonly exact = new Map<string, Rule[]>()
   private readonly patterns = new Set<string>()
+  private readonly meanings = new Set<Meaning>()
   private readonly merged = new Map<string, Rule | null>()
 
   constructor(rules: readonly Rule[]) {
     for (const rule of rules) {
+      if (rule.means) this.meanings.add(rule.means)
       const known = this.exact.get(rule.path)
       if (known) known.push(rule)
       else this.exact.set(rule.path, [rule])
@@ -25,6 +27,11 @@ export class RuleBook {
     let rule = this.merged.get(pointer)
     if (rule === undefined) this.merged.set(pointer, (rule = mergeRules(this.said(keys))))
     return rule
+  }
+
+  /** Whether anything at all is of this meaning. */
+  knows(meaning: Meaning): boolean {
+    return this.meanings.has(meaning)
   }
 
   /** What each source says. */

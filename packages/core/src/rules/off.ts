@@ -57,16 +57,14 @@ function looksLikeOthers(key: string, container: Container): boolean {
 }
 
 /** The lines of the same comment above it, up to another setting or a blank line. */
-function commentAbove(document: Document, { from }: OffSetting): string {
-  const lines = document.text
-    .slice(0, from)
-    .split(/\r\n|\r|\n/)
-    .slice(0, -1)
+function commentAbove({ text }: Document, { from }: OffSetting): string {
   const above: string[] = []
-  for (const line of lines.reverse()) {
-    const words = /^\s*(?:#|--|\/\/|;|!)+\s?(.*)$/.exec(line)?.[1]
+  for (let end = lineStart(text, from); end > 0;) {
+    const start = lineStart(text, end - 1)
+    const words = /^\s*(?:#|--|\/\/|;|!)+\s?(.*)$/.exec(text.slice(start, end).trimEnd())?.[1]
     if (words === undefined || /^[\w.-]+\s*[:=]\s*\S+$/.test(words)) break
     above.unshift(words)
+    end = start
   }
   return above.filter((line) => !/^[-=*#~_\s]*$/.test(line)).join('\n')
 }

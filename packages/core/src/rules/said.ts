@@ -100,21 +100,21 @@ export const itemsIn = (comment: string): number | undefined => firstOf(ITEMS, c
 /** What follows a word that is no unit: an amount, or what makes it a rate. */
 const NO_UNIT = /^(?:\.?\s*[:=]?\s*-?\d|\s+(?:a|per|each|every)\s+(?:tick|second|minute|hour|day)\b)/i
 
+const UNIT = String.raw`([a-z]+)`
+const COUNTED = 'how many|so many|this many|number of|amount of|these|(?:every|each|after) [xn]'
+const TIME_UNITS = [
+  String.raw`\b(?:in|as)\s+(?:whole |full |real |game |server |a number of )?${UNIT}\b`,
+  String.raw`(?:^|[.;:\n]\s*|, )(?:the )?(?:(?:number|amount) of |how many |so many )?${UNIT}\b(?! (?:are|is)\b)`,
+  String.raw`\b(?:${COUNTED})\s+(?:whole |full |game )?${UNIT}\b`,
+  String.raw`[(\[]\s*(?:in |unit: ?)?${UNIT}\s*[)\],;]`,
+  String.raw`\b(?:unit|measured|counted|given|written)(?: is| in|:)+\s*${UNIT}\b`,
+].map((pattern) => new RegExp(pattern, 'gi'))
+
 /** The unit of time an amount is in, as its comment says; words as “in ten seconds” or “per tick” are not about it. */
 export function timeUnitIn(comment: string): string | null {
   const text = withoutOthers(comment)
-  const unit = String.raw`([a-z]+)`
   let best: { readonly at: number; readonly unit: string } | null = null
-  for (const pattern of [
-    new RegExp(String.raw`\b(?:in|as)\s+(?:whole |full |real |game |server |a number of )?${unit}\b`, 'gi'),
-    new RegExp(String.raw`(?:^|[.;:\n]\s*|, )(?:the )?(?:(?:number|amount) of |how many |so many )?${unit}\b(?! (?:are|is)\b)`, 'gi'),
-    new RegExp(
-      String.raw`\b(?:how many|so many|this many|number of|amount of|these|(?:every|each|after) [xn])\s+(?:whole |full |game )?${unit}\b`,
-      'gi',
-    ),
-    new RegExp(String.raw`[(\[]\s*(?:in |unit: ?)?${unit}\s*[)\],;]`, 'gi'),
-    new RegExp(String.raw`\b(?:unit|measured|counted|given|written)(?: is| in|:)+\s*${unit}\b`, 'gi'),
-  ])
+  for (const pattern of TIME_UNITS)
     for (const found of text.matchAll(pattern)) {
       const known = found[1] === undefined ? null : timeUnit(found[1])
       // “in second place” is no second, “min: 5” no minute, and “ticks a second” is no time

@@ -9,6 +9,10 @@ const WORDS: Readonly<Record<string, readonly string[]>> = {
   places: ['place', 'world', 'dimension', 'realm', 'closed', 'hidden'],
   groups: ['group', 'rank', 'role', 'inherit', 'ladder'],
 }
+/** What a comment says that speaks of ids of a list, by the list. */
+const SAID = new Map(
+  Object.keys(WORDS).map((name) => [name, new RegExp(`\\b(?:any|an|the) ${name.slice(0, -1)}\\b|\\bids? of ${name}\\b|^\\W*${name}\\b`)]),
+)
 const ID = /^[a-z][a-z0-9]*(?:[_:.-][a-z0-9]+)*$/i
 const WITH_COUNT = /^([a-z][a-z0-9]*(?:[_:-][a-z0-9]+)*)[\s:x*]+(\d+)$/i
 
@@ -24,13 +28,9 @@ function registryOf(known: KnownIds, ids: readonly string[], spoken: readonly st
 /** The lists the words of a setting speak of. */
 function spokenOf(look: Look): string[] {
   const said = look.comment.toLowerCase()
-  const words = [...look.words, ...look.wordsAbove.slice(-1)]
+  const words = [...look.words, ...look.around.wordsAbove.slice(-1)]
   return Object.entries(WORDS)
-    .filter(
-      ([name, list]) =>
-        list.some((word) => words.includes(word)) ||
-        new RegExp(`\\b(?:any|an|the) ${name.slice(0, -1)}\\b|\\bids? of ${name}\\b|^\\W*${name}\\b`).test(said),
-    )
+    .filter(([name, list]) => list.some((word) => words.includes(word)) || SAID.get(name)!.test(said))
     .map(([name]) => name)
 }
 

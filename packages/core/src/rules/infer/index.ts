@@ -6,7 +6,7 @@ import { authorsComment, describedIn, headComment } from '../comments'
 import type { Need, Rule } from '../rule'
 import { asksToLeave, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn } from '../said'
 import { id, keysOf } from './ids'
-import { besideOf, lookAt, type Detector, type KnownIds, type Look } from './look'
+import { aroundOf, lookAt, type Detector, type FileLook, type KnownIds, type Look } from './look'
 import { angle, codes, duration, numericSwitch, percent, port, slot, weight } from './numbers'
 import { coordinates, isPlace } from './places'
 import { choice, colour, command, file, host, link, node, picture, secret, spelledDuration, timeOfDay, wordSwitch } from './texts'
@@ -46,49 +46,43 @@ const DETECTORS: readonly Detector[] = [
 export function inferRules(factory: Document, known: KnownIds = {}): Rule[] {
   const rules = new Map<string, Rule>()
   const { root } = factory
-  if (root.type === 'map' || root.type === 'list') new Inference(factory, headComment(factory), known, rules).visit(root, [], [], new Map())
+  if (root.type === 'map' || root.type === 'list')
+    new Inference({ document: factory, head: headComment(factory), known }, rules).visit(root, [], [], new Map())
   return [...rules.values()].filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined)
 }
 
-type At = Pick<Look, 'entry' | 'parent' | 'beside' | 'above' | 'comment' | 'commentAbove' | 'unitAbove'>
+/** What comments above say of settings by their names. */
 type Described = ReadonlyMap<string, string>
 
 class Inference {
   constructor(
-    private readonly document: Document,
-    private readonly head: string,
-    private readonly known: KnownIds,
+    private readonly file: FileLook,
     private readonly rules: Map<string, Rule>,
   ) {}
 
   visit(container: Container, keys: readonly string[], above: readonly Entry[], described: Described): void {
-    // items of a list have no rules of their own but where they are sections
-    const beside = besideOf(container)
+    const { document } = this.file
+    const around = aroundOf(container, above)
     const shared = container.type === 'list' || isGroup([container])
-    const commentAbove = above.length > 0 ? authorsComment(this.document, above.at(-1)!) : ''
     let unitAbove: string | null = null
     for (const entry of container.entries) {
       if (isNameless(entry)) continue
       const path = [...keys, shared ? '*' : entry.key]
-      const own = authorsComment(this.document, entry)
+      const own = authorsComment(document, entry)
       if (entry.lead.length > 0 || entry.trail) unitAbove = /^\W*(?:all )?in \w+\s*:/i.test(own) ? timeUnitIn(own) : null
+      // items of a list have no rules of their own but where they are sections
       if (container.type === 'map')
-        this.add(
-          formatPointer(path),
-          this.ruleOf(
-            { entry, parent: container, beside, above, comment: own || (described.get(entry.key) ?? ''), commentAbove, unitAbove },
-            path,
-          ),
-        )
+        this.add(this.ruleOf(lookAt(this.file, around, entry, own || (described.get(entry.key) ?? ''), unitAbove), path))
       const { value } = entry
       if ((value.type !== 'map' && value.type !== 'list') || (value.type === 'map' && isPlace(value))) continue
-      const below = own !== '' ? new Map([...described, ...describedIn(own)]) : described
-      this.visit(value, path, [...above, entry], below)
+      const said = own === '' ? null : describedIn(own)
+      this.visit(value, path, [...above, entry], said?.size ? new Map([...described, ...said]) : described)
     }
   }
 
   /** Entries of a group that differ in kind leave it open; where they differ in meaning, it has none. */
-  private add(pointer: string, rule: Rule): void {
+  private add(rule: Rule): void {
+    const pointer = rule.path
     const known = this.rules.get(pointer)
     if (!known) this.rules.set(pointer, rule)
     else if (known.kind === 'null' && known.means === undefined) this.rules.set(pointer, rule)
@@ -97,22 +91,13 @@ class Inference {
     else if (known.means === undefined && rule.means !== undefined) this.rules.set(pointer, { ...rule, kind: known.kind! })
   }
 
-  private ruleOf(at: At, path: readonly string[]): Rule {
-    const { document, head, known } = this
-    const kind = apparentKind(document, at.entry.value) as NonNullable<Rule['kind']>
-    const look = lookAt({ ...at, document, head, known })
-    const { comment } = look
+  private ruleOf(look: Look, path: readonly string[]): Rule {
+    const kind = apparentKind(look.document, look.entry.value) as NonNullable<Rule['kind']>
     const found = this.meaningOf(look, kind)
-    const fromComment = comment === '' ? {} : said(look, kind, found)
-    const needs = this.needsOf(look, path)
-    return {
-      path: formatPointer(path),
-      source: isFromComment(found, fromComment) ? 'comment' : 'seen',
-      kind,
-      ...found,
-      ...fromComment,
-      ...(needs.length > 0 ? { needs } : {}),
-    }
+    const fromComment = look.comment === '' ? {} : said(look, kind, found)
+    const needs = needsOf(look, path)
+    const rule: Rule = { path: formatPointer(path), source: isFromComment(found, fromComment) ? 'comment' : 'seen', kind }
+    return Object.assign(rule, found, fromComment, needs.length > 0 ? { needs } : null)
   }
 
   private meaningOf(look: Look, kind: string): Partial<Rule> {
@@ -123,7 +108,7 @@ class Inference {
     if (value.type === 'map') {
       const keys = keysOf(
         value.entries.map(({ key }) => key),
-        this.known,
+        look.known,
       )
       return { ...coordinates(look), ...(keys ? { keys } : {}) }
     }
@@ -134,18 +119,16 @@ class Inference {
     }
     return percent(look) ?? {}
   }
+}
 
-  private needsOf(look: Look, path: readonly string[]): Need[] {
-    const {
-      beside: { names, master },
-      entry,
-    } = look
-    const { plugins, settings } = look.comment === '' ? { plugins: [], settings: [] } : needsIn(look.comment)
-    const beside = (name: string): string => formatPointer([...path.slice(0, -1), name])
-    const named = settings.filter(({ name }) => names.has(name) && name !== entry.key)
-    const ofMaster = master && master !== entry && look.above.length > 0 ? [{ setting: beside(master.key), is: true }] : []
-    return [...plugins.map((plugin) => ({ plugin })), ...named.map(({ name, is }) => ({ setting: beside(name), is })), ...ofMaster]
-  }
+function needsOf(look: Look, path: readonly string[]): Need[] {
+  const { around, comment, entry } = look
+  const { plugins, settings } = comment === '' ? { plugins: [], settings: [] } : needsIn(comment)
+  const beside = (name: string): string => formatPointer([...path.slice(0, -1), name])
+  const named = settings.filter(({ name }) => around.names.has(name) && name !== entry.key)
+  const { master } = around
+  const ofMaster = master && master !== entry && around.above.length > 0 ? [{ setting: beside(master.key), is: true }] : []
+  return [...plugins.map((plugin) => ({ plugin })), ...named.map(({ name, is }) => ({ setting: beside(name), is })), ...ofMaster]
 }
 
 /** What the comment says beside the meaning, as far as the value the plugin ships agrees. */

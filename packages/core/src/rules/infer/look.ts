@@ -7,7 +7,11 @@ import type { Rule } from '../rule'
 export type KnownIds = Readonly<Record<string, ReadonlySet<string>>>
 
 /** What is true of a section or list as a whole; worked out once for all that stands in it. */
-export interface Beside {
+export interface Around {
+  readonly container: Container
+  /** The settings it is below, from the outermost, and the words of their names. */
+  readonly above: readonly Entry[]
+  readonly wordsAbove: readonly string[]
   readonly names: ReadonlySet<string>
   readonly areAllNumbers: boolean
   /** A switch that the rest hangs on. */
@@ -16,15 +20,16 @@ export interface Beside {
 
 const MASTER = /^(?:enabled?|active)$/i
 
-export function besideOf(container: Container): Beside {
+export function aroundOf(container: Container, above: readonly Entry[]): Around {
   const { entries } = container
+  const isMap = container.type === 'map'
   return {
-    names: new Set(container.type === 'map' ? entries.map(({ key }) => key) : []),
-    areAllNumbers: entries.length > 1 && entries.every(({ value }) => value.type === 'scalar' && value.kind === 'number'),
-    master:
-      (container.type === 'map' &&
-        entries.find(({ key, value }) => MASTER.test(key) && value.type === 'scalar' && value.kind === 'bool')) ||
-      null,
+    container,
+    above,
+    wordsAbove: above.flatMap(({ key }) => nameWords(key)),
+    names: new Set(isMap ? entries.map(({ key }) => key) : []),
+    areAllNumbers: isMap && entries.length > 1 && entries.every(({ value }) => value.type === 'scalar' && value.kind === 'number'),
+    master: (isMap && entries.find(({ key, value }) => MASTER.test(key) && value.type === 'scalar' && value.kind === 'bool')) || null,
   }
 }
 
@@ -32,24 +37,16 @@ export function besideOf(container: Container): Beside {
 export interface Look {
   readonly document: Document
   readonly entry: Entry
-  /** The section or list it stands in, and the settings above that, from the outermost. */
-  readonly parent: Container
-  readonly beside: Beside
-  readonly above: readonly Entry[]
-  /** The value that is looked at: of a list, its first item. */
-  readonly node: Node
+  readonly around: Around
+  /** Of a list, the kind of its items where they have the same. */
   readonly kind: string
   /** Texts of the value: one, or those of all items of a list. */
   readonly texts: readonly string[]
   readonly isList: boolean
   /** The words of the name, in the singular, in small letters. */
   readonly words: readonly string[]
-  /** The words of the names above. */
-  readonly wordsAbove: readonly string[]
   /** What the author says of it, in a comment of its own or in one above its section. */
   readonly comment: string
-  /** What the author says of the section it stands in. */
-  readonly commentAbove: string
   /** The unit of time that a comment further up says of a run of settings, of which this one has none of its own. */
   readonly unitAbove: string | null
   /** What the head of the file says. */
@@ -60,26 +57,18 @@ export interface Look {
 /** What one look finds out; nothing where it is not for it. */
 export type Detector = (look: Look) => Partial<Rule> | null
 
-export type LookInput = Pick<
-  Look,
-  'document' | 'entry' | 'parent' | 'beside' | 'above' | 'comment' | 'commentAbove' | 'unitAbove' | 'head' | 'known'
->
+/** What is true of all of a file. */
+export type FileLook = Pick<Look, 'document' | 'head' | 'known'>
 
-export function lookAt(input: LookInput): Look {
-  const { document, entry, above } = input
-  const isList = entry.value.type === 'list'
-  const items = entry.value.type === 'list' ? entry.value.entries.map((item) => item.value) : [entry.value]
-  const node = items[0] ?? entry.value
+/** Written out, since there is one for each setting of a file and copying takes longer than all that is looked for. */
+export function lookAt({ document, head, known }: FileLook, around: Around, entry: Entry, comment: string, unitAbove: string | null): Look {
+  const { value } = entry
+  const isList = value.type === 'list'
+  const items = value.type === 'list' ? value.entries.map((item) => item.value) : [value]
   const kinds = new Set(items.map((item) => apparentKind(document, item)))
-  return {
-    ...input,
-    node,
-    kind: kinds.size === 1 && items.length > 0 ? [...kinds][0]! : isList ? 'mixed' : apparentKind(document, node),
-    texts: items.map((item) => textOf(document, item)),
-    isList,
-    words: nameWords(entry.key),
-    wordsAbove: above.flatMap(({ key }) => nameWords(key)),
-  }
+  const kind = kinds.size === 1 ? [...kinds][0]! : isList && items.length > 0 ? 'mixed' : apparentKind(document, value)
+  const texts = items.map((item) => textOf(document, item))
+  return { document, entry, around, kind, texts, isList, words: nameWords(entry.key), comment, unitAbove, head, known }
 }
 
 function textOf(document: Document, node: Node): string {
@@ -88,7 +77,7 @@ function textOf(document: Document, node: Node): string {
 }
 
 /** The word a name comes down to: the last, and what numbers and sides are added to it left out. */
-export function mainWord(words: readonly string[]): string {
+function mainWord(words: readonly string[]): string {
   return [...words].reverse().find((word) => !/^(?:\d+|first|second|min|max|default|value|name)$/.test(word)) ?? words.at(-1) ?? ''
 }
 

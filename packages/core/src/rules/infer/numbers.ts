@@ -39,7 +39,7 @@ const unitInName = (look: Look): string | null => {
   if (at < 0) return null
   const word = look.words[at]!
   // a rate, and the day of a schedule, are no stretches of time
-  if (at > 0 && ['per', 'a', 'every', 'each'].includes(look.words[at - 1]!) && look.words[at - 1] !== 'every') return null
+  if (at > 0 && ['per', 'a', 'each'].includes(look.words[at - 1]!)) return null
   if (['per', 'rate', 'count', 'limit', 'speed'].includes(look.words[at + 1] ?? '')) return null
   if (
     ['day', 'week', 'hour', 'minute', 'second', 'min'].includes(word) &&
@@ -74,7 +74,7 @@ export const angle: Detector = (look) => {
   const says = /\bdegrees?\b|°/i.test(look.comment) && !/\bcelsius|temperature|warm\b/i.test(look.comment)
   const isTurn = endsWith(look, 'heading', 'yaw', 'bearing', 'azimuth', 'rotation') || (endsWith(look, 'angle', 'facing') && says)
   const value = numberOf(look)
-  const isTilt = endsWith(look, 'pitch') && (says || look.beside.names.has('yaw'))
+  const isTilt = endsWith(look, 'pitch') && (says || look.around.names.has('yaw'))
   return (isTurn || isTilt || says) && value >= -360 && value <= 360 ? { means: 'angle', unit: 'degree' } : null
 }
 
@@ -96,15 +96,9 @@ const ODDS = /^(?:weight|weighted|chance|odds|yield|loot|rarity|probability|draw
 /** A number among its like, each of which says how often one thing comes. */
 export const weight: Detector = (look) => {
   if (look.kind !== 'number' || look.isList || numberOf(look) < 0) return null
-  const { areAllNumbers } = look.beside
-  const section = look.wordsAbove.slice(-3)
-  if (
-    areAllNumbers &&
-    look.parent.type === 'map' &&
-    look.above.length > 0 &&
-    section.some((word) => ODDS.test(word)) &&
-    !/%|percent/i.test(look.comment)
-  )
+  const { areAllNumbers } = look.around
+  const section = look.around.wordsAbove.slice(-3)
+  if (areAllNumbers && look.around.above.length > 0 && section.some((word) => ODDS.test(word)) && !/%|percent/i.test(look.comment))
     return { means: 'weight', min: 0 }
   return endsWith(look, 'weight') && /\b(?:chance|often|likely|drawn|share|sum|total)\b/i.test(look.comment)
     ? { means: 'weight', min: 0 }

@@ -1,5 +1,5 @@
-import { isContainer, type Entry, type MapNode, type Node } from '../../tree/nodes'
-import { endsWith, hasWord, type Detector, type Look } from './look'
+import type { Container, MapNode, Node } from '../../tree/nodes'
+import { endsWith, hasWord, type Detector } from './look'
 
 const NAMED = [
   'location',
@@ -22,6 +22,7 @@ const NAMED = [
   'home',
   'origin',
 ]
+const PARTS = new Set(['x', 'y', 'z', 'heading', 'yaw', 'pitch', 'world', 'place', 'w', 'h', 'rotation', 'dimension', 'angle', 'facing'])
 const NUMBER = /^-?\d+(?:\.\d+)?$/
 
 const isNumber = (node: Node): boolean => node.type === 'scalar' && node.kind === 'number'
@@ -30,9 +31,8 @@ const isNumber = (node: Node): boolean => node.type === 'scalar' && node.kind ==
 export function isPlace(node: MapNode): boolean {
   const keys = node.entries.map(({ key }) => key.toLowerCase())
   const axes = ['x', 'y', 'z'].filter((axis) => keys.includes(axis))
-  const others = new Set(['x', 'y', 'z', 'heading', 'yaw', 'pitch', 'world', 'place', 'w', 'h', 'rotation', 'dimension', 'angle', 'facing'])
   const numbers = node.entries.filter(({ key }) => ['x', 'y', 'z'].includes(key.toLowerCase()))
-  return axes.length >= 2 && axes.includes('x') && keys.every((key) => others.has(key)) && numbers.every(({ value }) => isNumber(value))
+  return axes.length >= 2 && axes.includes('x') && keys.every((key) => PARTS.has(key)) && numbers.every(({ value }) => isNumber(value))
 }
 
 /** A place: a section of x, y and z, a list of three or four numbers, or a text of them. */
@@ -53,10 +53,4 @@ export const coordinates: Detector = (look) => {
 }
 
 /** Calls that make a place of numbers, as `vec3(1, 2, 3)`. */
-const isVector = (node: Node): boolean =>
-  /^(?:vec|vector)[234]$/i.test(node.tag ?? '') || /^(?:vec|vector)[234]/i.test((node as { tag?: string | null }).tag ?? '')
-
-/** Whether an entry is a part of a place. */
-export function isPartOfPlace(look: Pick<Look, 'parent'>, above: Entry | undefined): boolean {
-  return look.parent.type === 'map' && above !== undefined && isContainer(above.value) && isPlace(look.parent)
-}
+export const isVector = ({ tag }: Container): boolean => /^(?:vec|vector)[234]/i.test(tag ?? '')

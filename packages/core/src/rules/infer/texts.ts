@@ -135,7 +135,7 @@ export const node: Detector = (look) => {
   const named =
     hasWord(look, 'node', 'permission', 'perm') ||
     ((look.isList || look.texts.every((text) => NODE.test(text))) &&
-      look.wordsAbove.slice(-1).some((word) => ['permission', 'node'].includes(word)))
+      look.around.wordsAbove.slice(-1).some((word) => ['permission', 'node'].includes(word)))
   const said = /\bpermission\b|\bnode\b/i.test(look.comment)
   const fits = (text: string): boolean => NODE.test(text) || text === '' || text === '*'
   if (!all(look, fits) || (look.texts.every((text) => text === '') && !named)) return null
