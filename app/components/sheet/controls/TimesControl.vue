@@ -21,7 +21,7 @@ const inOrder = (shown: readonly string[]): string[] => shown.map((time) => time
 </script>
 
 <template>
-  <ReorderTokens :items="times.map(here)" :label="row.label" :disabled="disabled" @set="(now) => set(inOrder(now))">
+  <ReorderTokens class="times" :items="times.map(here)" :label="row.label" :disabled="disabled" @set="(now) => set(inOrder(now))">
     <input
       v-model="adding"
       class="in w0"
@@ -37,3 +37,11 @@ const inOrder = (shown: readonly string[]): string[] => shown.map((time) => time
     <span v-if="!isSame" class="unit cut">= {{ times.join(', ') }} {{ shortZone(ofFile) }}</span>
   </template>
 </template>
+
+<style scoped>
+/* what the file has gives way first; the zone beside them needs its room */
+.times {
+  flex-shrink: 0;
+  max-width: calc(100% - 120px);
+}
+</style>
