@@ -1,10 +1,10 @@
-import { nameOf, type Rule } from '@pasticcio/core'
-import type { Context, Server } from './context'
+import { nameOf, type Family, type Rule } from '@pasticcio/core'
 import type { Installed } from './inventory'
 
-/** What people say the settings of a file are, and what the plugin's author declares. */
-export async function rulesOf(context: Context, { row, family }: Server, plugin: Installed, path: string): Promise<readonly Rule[]> {
-  const yours = (await context.rules.of(row.id)).get(path) ?? []
-  const declared = plugin.info.rules?.[nameOf(family, plugin, path)] ?? []
-  return [...yours, ...declared]
+/**
+ * What people say the settings of a file are, and what the plugin's author declares.
+ * @param given what people say, by the path of the file
+ */
+export function rulesOf(given: ReadonlyMap<string, readonly Rule[]>, family: Family, plugin: Installed, path: string): readonly Rule[] {
+  return [...(given.get(path) ?? []), ...(plugin.info.rules?.[nameOf(family, plugin, path)] ?? [])]
 }

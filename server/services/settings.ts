@@ -100,7 +100,7 @@ async function viewOf(
     record: isRecordOf(owner, path),
     after: countsBy(server, owner, path),
     rewritten: (await context.rewrites.of(server.row.id)).get(path) ?? null,
-    rules: await rulesOf(context, server, owner, path),
+    rules: rulesOf(await context.rules.of(server.row.id), server.family, owner, path),
     reading: readingFor(path, server.family),
     factory: await server.inventory.factoryText(owner, path),
     draft: draft ? await draftView(context, draft) : null,

@@ -9,6 +9,7 @@ import {
   workspaceFile,
   workspaceOf,
   type FileFinding,
+  type Rule,
   type Workspace,
   type WorkspaceFile,
 } from '@pasticcio/core'
@@ -66,12 +67,15 @@ export interface ServerWorkspace {
 export async function workspaceFor(context: Context, server: Server): Promise<ServerWorkspace> {
   const plugins = await server.inventory.plugins()
   const drafts = new Map((await context.drafts.list(server.row.id)).map((draft) => [draft.path, draft.sha]))
+  const given = await context.rules.of(server.row.id)
   // what plugins share is known by the first of them
   const owned = new Map<string, { readonly plugin: Installed; readonly file: PlaceFile }>()
   for (const plugin of plugins) for (const file of plugin.files) if (!owned.has(file.path)) owned.set(file.path, { plugin, file })
   const turns = pLimit(READ_AT_ONCE)
   const known = await Promise.all(
-    [...owned].map(([path, { plugin, file }]) => turns(() => knownFile(context, server, plugin, file, drafts.get(path) ?? null))),
+    [...owned].map(([path, { plugin, file }]) =>
+      turns(() => knownFile(context, server, plugin, file, drafts.get(path) ?? null, rulesOf(given, server.family, plugin, path))),
+    ),
   )
   const files = new Map([...owned.keys()].map((path, index) => [path, known[index]!]))
   server.workspace.keepOnly(new Set(files.keys()))
@@ -90,9 +94,9 @@ async function knownFile(
   plugin: Installed,
   file: PlaceFile,
   draftSha: string | null,
+  rules: readonly Rule[],
 ): Promise<KnownFile> {
   const copy = await server.inventory.factoryOf(plugin, file.path)
-  const rules = await rulesOf(context, server, plugin, file.path)
   // the same text counts as the same, wherever it is kept by now
   const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, copy?.sha ?? 'none', rules])
   return server.workspace.get(file.path, key, async () => {

@@ -69,6 +69,7 @@ export function choicesIn(comment: string, value: string): string[] {
 
 /** Whole numbers that stand for something each: `0 = off, 1 = on, 2 = all`. */
 export function codesIn(comment: string, value: string): { readonly value: string; readonly says: string }[] {
+  if (!/\d/.test(comment)) return []
   const found = [...comment.matchAll(/(?:^|[\s(,;])(-?\d{1,3})\s*(?:=|:|\bfor\b|\bmeans\b)\s*([\p{L}][\p{L}\p{N}’' -]*)/gu)].map(
     ([, code, says]) => ({
       value: code!,

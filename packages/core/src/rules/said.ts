@@ -100,6 +100,8 @@ export const itemsIn = (comment: string): number | undefined => firstOf(ITEMS, c
 /** What follows a word that is no unit: an amount, or what makes it a rate. */
 const NO_UNIT = /^(?:\.?\s*[:=]?\s*-?\d|\s+(?:a|per|each|every)\s+(?:tick|second|minute|hour|day)\b)/i
 
+/** Without a word that begins so there is no unit: most comments need not be looked at more closely. */
+const MAY_NAME_TIME = /\b(?:ms|min|milli|msec|tick|sec|hr|hour|day|wk|week)/i
 const UNIT = String.raw`([a-z]+)`
 const COUNTED = 'how many|so many|this many|number of|amount of|these|(?:every|each|after) [xn]'
 const TIME_UNITS = [
@@ -112,6 +114,7 @@ const TIME_UNITS = [
 
 /** The unit of time an amount is in, as its comment says; words as “in ten seconds” or “per tick” are not about it. */
 export function timeUnitIn(comment: string): string | null {
+  if (!MAY_NAME_TIME.test(comment)) return null
   const text = withoutOthers(comment)
   let best: { readonly at: number; readonly unit: string } | null = null
   for (const pattern of TIME_UNITS)
@@ -136,6 +139,7 @@ export function timeUnitOfFile(head: string): string | null {
 
 /** Values with words of their own: “0 is no limit”, “-1 for none”, “0 disables it”. */
 export function saidIn(comment: string): SaidValue[] {
+  if (!/\d/.test(comment)) return []
   const said: SaidValue[] = []
   const pattern =
     /(?:^|[\s(,;.])(?:set (?:it |this )?to |use |with )?(-?\d+(?:\.\d+)?)\s*(?:=|:|means?|is|to|for|-|stands for|gives|leaves|turns|switches|disables|keeps|spares|never|always)\s*((?:[a-z’'-]+ ?){1,6})/gi
@@ -158,8 +162,11 @@ export function emptyMeansIn(comment: string): string | undefined {
   return found?.[1]!.replace(/^(?:means?|is|=|to)\s+/i, '').trim()
 }
 
+const NO_NEEDS = { plugins: [], settings: [] }
+
 /** What must be so for a setting to count, as its comment says. Settings are named as they are in the file. */
 export function needsIn(comment: string): { readonly plugins: string[]; readonly settings: { name: string; is: boolean }[] } {
+  if (!/needs|requires|only|counts|used|applies|matters|needed/i.test(comment)) return NO_NEEDS
   const plugins = [
     ...comment.matchAll(/\b(?:needs|requires)\s+(?:the plugin\s+)?([\p{Lu}][\p{L}\p{N}]+(?: [\p{Lu}][\p{L}\p{N}]+)*)/gu),
   ].map(([, name]) => name!)
