@@ -100,6 +100,7 @@ describe('the control of a value', () => {
     await lines.get('textarea').setValue('One\n\nTwo words')
     expect(lines.emitted('set')?.at(-1)).toEqual([['One', 'Two words']])
     const slots = control('/slots')
+    await vi.dynamicImportSettled()
     expect(slots.findAll('[role="checkbox"][aria-checked="true"]').map((slot) => slot.text())).toEqual(['1', '3'])
     await slots.findAll('[role="checkbox"]')[2]!.trigger('click')
     expect(slots.emitted('set')).toEqual([[[1, 2, 3]]])

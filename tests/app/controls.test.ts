@@ -47,6 +47,12 @@ function control(row: SettingRow): VueWrapper {
   open.push(wrapper as VueWrapper)
   return wrapper as VueWrapper
 }
+/** A control that comes on its own when a value needs it. */
+async function arriving(row: SettingRow): Promise<VueWrapper> {
+  const wrapper = control(row)
+  await vi.dynamicImportSettled()
+  return wrapper
+}
 const settle = async (): Promise<void> => {
   for (let i = 0; i < 4; i++) await new Promise((resolve) => setImmediate(resolve))
 }
@@ -124,7 +130,7 @@ describe('controls write in the file’s own way', () => {
 
   it('times on one’s own clocks; what is none is kept as typed', async () => {
     const text = '# UTC\nat: "17:30"\n'
-    const wrapper = control(rowAt(text, '/at'))
+    const wrapper = await arriving(rowAt(text, '/at'))
     expect(wrapper.get('input').element.value).toBe('02:30')
     expect(wrapper.text()).toContain('= 17:30 UTC')
     await wrapper.get('input').setValue('9:00')
@@ -138,7 +144,7 @@ describe('controls write in the file’s own way', () => {
 
   it('repeating times are added, taken out and reordered', async () => {
     const text = '# UTC\nhours: ["06:00", "18:00"]\n'
-    const wrapper = control(rowAt(text, '/hours'))
+    const wrapper = await arriving(rowAt(text, '/hours'))
     expect(wrapper.findAll('.tok').map((token) => token.text())).toEqual(['15:00', '03:00'])
     await wrapper.get('[aria-label="Add to Hours"]').setValue('12:00')
     expect(fileAfter(wrapper, text, '/hours')).toContain('["06:00", "18:00", "03:00"]')
@@ -149,7 +155,7 @@ describe('controls write in the file’s own way', () => {
   })
 
   it('two that follow each other before the file answers are both kept', async () => {
-    const times = control(rowAt('hours: ["06:00"]\n', '/hours'))
+    const times = await arriving(rowAt('hours: ["06:00"]\n', '/hours'))
     for (const time of ['07:00', '08:00']) await times.get('[aria-label="Add to Hours"]').setValue(time)
     expect(given(times)).toEqual(['06:00', '07:00', '08:00'])
     const numbers = control(rowAt('steps: [1]\n', '/steps'))
@@ -247,7 +253,7 @@ describe('controls write in the file’s own way', () => {
 
   it('slots are picked one by one, or what lies in them is moved; twice used is mended', async () => {
     const text = 'stall:\n  goods: [reed, clay, tin_bell]\n  slots: [0, 1, 1]\n'
-    const wrapper = control(rowAt(text, '/stall/slots'))
+    const wrapper = await arriving(rowAt(text, '/stall/slots'))
     expect(wrapper.get('[aria-label="slot 0, reed"]').text()).toBe('r')
     expect(wrapper.text()).toContain('slot 1 is used twice')
     await wrapper.get('.act').trigger('click')

@@ -6,9 +6,11 @@ import { STATIONS, stationAddress } from '~/stations'
 const folded = ref(false)
 const showKeys = ref(false)
 const showFind = ref(false)
-/** The finder brings the readers of all formats along, so it comes when it is first asked for. */
+/** Dialogs come when they are first asked for; the finder brings the readers of all formats along. */
 const hasLooked = ref(false)
+const hasAsked = ref(false)
 watch(showFind, () => (hasLooked.value = true))
+watch(showKeys, () => (hasAsked.value = true))
 const route = useRoute()
 const router = useRouter()
 const server = useServerStore()
@@ -59,8 +61,8 @@ useKeys({
     <SpineNav :folded="folded" @fold="folded = !folded" @keys="showKeys = true" />
     <main class="work"><slot /></main>
     <TrayBar />
-    <SignInAgain />
-    <KeysDialog v-model:visible="showKeys" />
+    <LazySignInAgain v-if="session.isLost" />
+    <LazyKeysDialog v-if="hasAsked" v-model:visible="showKeys" />
     <LazyFindDialog v-if="hasLooked" v-model:visible="showFind" />
   </div>
 </template>

@@ -46,7 +46,7 @@ onMounted(load)
       <slot name="margin" />
     </main>
     <footer v-if="slots.tray" class="house-tray"><slot name="tray" /></footer>
-    <SignInAgain />
+    <LazySignInAgain v-if="session.isLost" />
     <ConfirmPopup />
   </div>
   <div v-else class="skeleton" aria-busy="true"><BaseProgress label="Loading" /></div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Component } from 'vue'
+import { defineAsyncComponent, type Component } from 'vue'
 import type { Value } from '@pasticcio/core'
 import type { ControlKind } from '~/utils/control-kinds'
 import type { ControlProps } from '~/utils/control-props'
@@ -15,14 +15,16 @@ import LinkControl from './controls/LinkControl.vue'
 import NumberControl from './controls/NumberControl.vue'
 import PlaceControl from './controls/PlaceControl.vue'
 import PortControl from './controls/PortControl.vue'
-import RackControl from './controls/RackControl.vue'
 import SecretControl from './controls/SecretControl.vue'
 import SwitchControl from './controls/SwitchControl.vue'
 import TextControl from './controls/TextControl.vue'
-import TimeControl from './controls/TimeControl.vue'
-import TimesControl from './controls/TimesControl.vue'
 import TokensControl from './controls/TokensControl.vue'
 import WeightControl from './controls/WeightControl.vue'
+
+// what few files have, and brings much with it (as the clocks of the world), comes when a value needs it
+const RackControl = defineAsyncComponent(() => import('./controls/RackControl.vue'))
+const TimeControl = defineAsyncComponent(() => import('./controls/TimeControl.vue'))
+const TimesControl = defineAsyncComponent(() => import('./controls/TimesControl.vue'))
 
 /** The control that fits a value. A new one is a component, and a line here. */
 const CONTROLS: Readonly<Record<ControlKind, Component>> = {

@@ -1,5 +1,6 @@
 export { explainSum, readDuration, writeDuration, type ShownDuration } from './duration'
-export { inZone, isZone, nextShift, readClock, writeClock, type ClockTime, type ZoneShift } from './clock'
+export { readClock, writeClock, type ClockTime } from './clock'
+export { inZone, isZone, nextShift, type ZoneShift } from './zones'
 export { asHex, readColour, writeColour, type Colour } from './colour'
 export { pastedPlace, readPlace, writePlace, type PlaceText } from './coordinates'
 export { sharesOf } from './shares'
