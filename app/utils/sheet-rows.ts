@@ -1,4 +1,15 @@
-import { amountOf, authorsComment, formatPointer, kindOf, plainLabel, toJson, type Document, type Node, type Rule } from '@pasticcio/core'
+import {
+  DOTS,
+  amountOf,
+  authorsComment,
+  formatPointer,
+  kindOf,
+  plainLabel,
+  toJson,
+  type Document,
+  type Node,
+  type Rule,
+} from '@pasticcio/core'
 import { controlFor, type ControlKind } from './control-kinds'
 import { rackBeside, shareOf, waitsFor, type Rack } from './row-neighbours'
 import { keysOf, type RowSketch, type SheetInput } from './sheet-sketch'
@@ -96,9 +107,6 @@ function updateHint(input: SheetInput, { sides, changes }: RowSketch, keys: read
   if (!sides.update) return input.moves.has(formatPointer(keys)) ? 'renamed' : 'gone'
   return kindOf(sides.update) === 'map' ? 'split' : shortSource(input.update, sides.update)
 }
-
-/** What stands for a secret, whatever its length. */
-export const DOTS = '•'.repeat(12)
 
 /** The source of a value on one line. */
 export function shortSource(document: Document, node: Node): string {

@@ -2,6 +2,7 @@ import { formatOf } from '@pasticcio/core'
 import type { ApplyRow, ListedApply } from '../db/repositories/applies'
 import type { Context, Server } from './context'
 import { notFound } from './errors'
+import { maskPair } from './masking'
 
 export type HistoryRow = ListedApply
 
@@ -25,7 +26,7 @@ export interface ChangedFile {
   readonly text: boolean
 }
 
-/** One change with its files as they were and became, and the steps it took. */
+/** One change with its files as they were and became, with dots for secrets, and the steps it took. */
 export async function applyDetail(
   context: Context,
   server: Server,
@@ -36,7 +37,8 @@ export async function applyDetail(
     (await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
       const text = formatOf(file.path) !== null
       const read = async (sha: string | null): Promise<string | null> => (sha && text ? context.blobs.requireText(sha) : null)
-      return { path: file.path, text, before: await read(file.beforeSha), after: await read(file.afterSha) }
+      const changed = { path: file.path, text, before: await read(file.beforeSha), after: await read(file.afterSha) }
+      return text ? maskPair(context, server, changed) : changed
     }),
   )
   return { ...row, files, steps: await context.applies.steps(id) }

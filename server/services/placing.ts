@@ -19,6 +19,7 @@ import { frameworkOf, type FrameworkState } from './framework'
 import { contentOf } from './package-contents'
 import { requirePackage } from './pantry'
 import { placesOf } from './registries'
+import { maskPair } from './masking'
 import { previewOf, type PartPreview } from './previews'
 import type { SiteOffer } from './sites'
 import { inRange, isNewer } from './versions'
@@ -84,7 +85,7 @@ export async function planPlacing(context: Context, server: Server, input: Placi
   })
   const framework = await frameworkOf(server, input.switchOn ?? false)
   const parts = await partsOf(context, server, plan, input)
-  const previewed = await previewOf(server, framework.part ? [[framework.part], ...parts] : parts)
+  const previewed = await shownTo(context, server, await previewOf(server, framework.part ? [[framework.part], ...parts] : parts))
   const shown = framework.part ? previewed.slice(1) : previewed
   const steps = await Promise.all(
     plan.steps.map((step, i) => shownStep(server, step, shown[i]!, { pantry, offers, gameVersion: plan.gameVersion })),
@@ -100,6 +101,16 @@ export async function planPlacing(context: Context, server: Server, input: Placi
     places: needsPlace ? await placesOf(server) : null,
   }
 }
+
+/** Parts as they are looked at: their texts have dots for secrets. */
+const shownTo = <P extends PartPreview>(context: Context, server: Server, steps: readonly (readonly P[])[]): Promise<P[][]> =>
+  Promise.all(
+    steps.map((parts) =>
+      Promise.all(
+        parts.map(async (part) => ({ ...part, texts: await Promise.all(part.texts.map((text) => maskPair(context, server, text))) })),
+      ),
+    ),
+  )
 
 const inPantry = ({ id, info }: PackageRow): Offer<OfferId> => ({ id, info, from: 'pantry' })
 

@@ -20,6 +20,7 @@ import { ServiceError } from './errors'
 import { ownFilesOf, type Installed } from './inventory'
 import { hashesOf, membersOf } from './package-contents'
 import { requirePackage } from './pantry'
+import { maskPair } from './masking'
 import { previewOf, type TextPreview } from './previews'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -90,7 +91,7 @@ async function workOut(context: Context, server: Server, name: string, keeping: 
     removed,
     settings: own,
     changed,
-    texts: preview.texts,
+    texts: await Promise.all(preview.texts.map((text) => maskPair(context, server, text))),
     left: await stillThere(server, texts, preview.texts),
     neededBy: installed.filter(({ info }) => Object.hasOwn(info.requires, name)).map((item) => item.name),
     actions: all,

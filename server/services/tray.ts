@@ -6,6 +6,7 @@ import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { ownersOf, type Installed } from './inventory'
+import { maskFor } from './masking'
 import { countsBy, isRecordOf, type CountsBy } from './settings'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -76,27 +77,30 @@ async function ownedBy(server: Server, path: string): Promise<Pick<TrayFile, 'pl
   return { plugin: owner?.name ?? '', after: owner ? countsBy(server, owner, path) : server.family['after-change'] }
 }
 
-/** One staged file with its texts. @throws ServiceError `not-found` */
+/** One staged file with its texts, to be looked at: secrets are dots. @throws ServiceError `not-found` */
 export async function trayText(context: Context, server: Server, path: string): Promise<TrayText> {
   const draft = await context.drafts.get(server.row.id, path)
   if (!draft) throw notFound(`draft of ${path} in the tray`)
   const drifted = (await hashAt(server, path)) !== draft.baseSha
   const bytes = drifted ? await server.place.read(path, SIZES.settings) : null
-  return {
-    base: await context.blobs.requireText(draft.baseSha),
-    draft: await context.blobs.requireText(draft.sha),
-    now: drifted ? (bytes ? decode(path, bytes) : '') : null,
-  }
+  const base = await context.blobs.requireText(draft.baseSha)
+  const mine = await context.blobs.requireText(draft.sha)
+  const now = drifted ? (bytes ? decode(path, bytes) : '') : null
+  const mask = await maskFor(context, server, path, [base, mine, now])
+  return { base: mask.text(base), draft: mask.text(mine, base), now: mask.text(now, base) }
 }
 
-function changesOf(context: Context, server: Server, { path, baseSha, sha }: DraftRow): Promise<DraftChanges> {
-  return server.changes.get(`${path} ${baseSha} ${sha}`, async () => {
+async function changesOf(context: Context, server: Server, { path, baseSha, sha }: DraftRow): Promise<DraftChanges> {
+  const said = (await context.rules.of(server.row.id)).get(path) ?? []
+  return server.changes.get(JSON.stringify([path, baseSha, sha, said]), async () => {
     const reading = readingFor(path, server.family)
-    const file = workspaceFile({ path, plugin: null, text: await context.blobs.requireText(sha), factory: null, reading })
+    const [base, text] = [await context.blobs.requireText(baseSha), await context.blobs.requireText(sha)]
+    const file = workspaceFile({ path, plugin: null, text, factory: null, reading })
     if (!file) return { changes: [], count: 0, blocking: 0 }
-    const changes = layer(parse(await context.blobs.requireText(baseSha), file.document.format, reading), file.document)
+    const changes = layer(parse(base, file.document.format, reading), file.document)
     const blocking = checkWorkspace(workspaceOf([file], server.family)).filter(blocksWriting).length
-    return { changes: changes.slice(0, MOST_CHANGES), count: changes.length, blocking }
+    const mask = await maskFor(context, server, path, [base, text])
+    return { changes: changes.slice(0, MOST_CHANGES).map((change) => mask.change(change)), count: changes.length, blocking }
   })
 }
 

@@ -11,7 +11,6 @@ import {
   type FileAction,
   type PluginFile,
 } from '@pasticcio/core'
-import { lazy, mixed, object, string, type Schema } from 'yup'
 import type { ApplyRow, Placement } from '../db/repositories/applies'
 import { hashOf } from '../db/repositories/blobs'
 import type { PackageRow } from '../db/repositories/packages'
@@ -25,10 +24,8 @@ import { requirePackage } from './pantry'
 import { placementOf, planPlacing, type PlacingPlan, type ShownStep } from './placing'
 import { SIZES } from './sizes'
 import { decode } from './text'
+import { readChoices, type PlanChoices } from './update-choices'
 import { inRange, isNewer } from './versions'
-
-/** Choices by file and decision. */
-export type PlanChoices = Readonly<Record<string, Readonly<Record<string, Choice>>>>
 
 export interface PlanFile {
   readonly path: string
@@ -221,38 +218,6 @@ async function carryPlugin(
 
 function pluginFile(family: Family, path: string, text: string): PluginFile {
   return { path, text, format: formatOrText(path), reading: readingFor(path, family) }
-}
-
-const CHOICE_IDS = ['mine', 'update', 'factory', 'converted', 'keep', 'drop', 'value'] as const
-
-/** One way to decide, as it comes from outside. */
-export const choiceSchema = object({ id: string().oneOf(CHOICE_IDS).required(), value: mixed().notRequired() })
-
-const recordOf = <S extends Schema>(schema: S) =>
-  lazy((value: unknown) => object(Object.fromEntries(Object.keys(value ?? {}).map((key) => [key, schema]))))
-const choicesSchema = recordOf(recordOf(choiceSchema) as unknown as Schema)
-
-function readChoices(json: string | null): PlanChoices {
-  return json === null ? {} : (choicesSchema.validateSync(JSON.parse(json)) as PlanChoices)
-}
-
-export interface ChoiceInput {
-  readonly packageId: number
-  readonly path: string
-  readonly decision: string
-  readonly choice: Choice | null
-}
-
-/** Records one choice, or takes it back with null; gives the plan as it then is. */
-export async function choose(context: Context, server: Server, plugin: string, input: ChoiceInput): Promise<UpdatePlan> {
-  const { packageId, path, decision, choice } = input
-  await requirePackage(context, server, packageId)
-  await context.packages.changeChoices(server.row.id, packageId, (json) => {
-    const all = readChoices(json)
-    const { [decision]: _old, ...others } = all[path] ?? {}
-    return JSON.stringify({ ...all, [path]: choice ? { ...others, [decision]: choice } : others })
-  })
-  return planUpdate(context, server, plugin, packageId)
 }
 
 /** Replaces the package, writes the carried files, restarts and reads the console. @throws ServiceError when decisions are open */

@@ -2,7 +2,7 @@
  * What Nuxt gives to the app without an import, for tests that run without Nuxt: Vue's functions, our utils, composables
  * and stores, and all components by name.
  */
-import { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn } from '@vueuse/core'
+import { computedAsync, useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn } from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -91,7 +91,7 @@ const useState = (key: string, first: () => unknown): vue.Ref<unknown> => {
   return states.get(key)!
 }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
-Object.assign(globalThis, vue, { useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn, useState })
+Object.assign(globalThis, vue, { computedAsync, useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn, useState })
 Object.assign(globalThis, { useTask, useTheme, useItems, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { formatOf, formatPointer, isContainer, parse, plainLabel, type Document, type Node } from '@pasticcio/core'
+import { formatOf, formatPointer, isContainer, parse, plainLabel, type Document, type Node, type SecretMask } from '@pasticcio/core'
 import type { FileView } from '~/utils/types'
 import { shortSource } from '~/utils/sheet-rows'
+import { maskOf } from '~/utils/secret-mask'
 
 /** Finds a setting in all files of this server, by name, key, value or comment. */
 interface Hit {
@@ -11,6 +12,8 @@ interface Hit {
   readonly value: string
   readonly search: string
 }
+let files = new Map<string, FileView>()
+const known = new Map<string, SecretMask>()
 const visible = defineModel<boolean>('visible', { required: true })
 const server = useServerStore()
 const router = useRouter()
@@ -21,7 +24,8 @@ const loading = ref(false)
 const problem = ref('')
 const hits = computed(() => {
   const words = query.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return words.length === 0 ? [] : all.value.filter((hit) => words.every((word) => hit.search.includes(word))).slice(0, 30)
+  const found = words.length === 0 ? [] : all.value.filter((hit) => words.every((word) => hit.search.includes(word))).slice(0, 30)
+  return found.map((hit) => ({ ...hit, value: String(masks(hit.path).value(hit.value, hit.pointer)) }))
 })
 watch(query, () => (chosen.value = 0))
 watch(visible, (open) => open && void load(), { immediate: true })
@@ -31,7 +35,10 @@ async function load(): Promise<void> {
   loading.value = true
   problem.value = ''
   try {
-    all.value = (await callApi<FileView[]>(`${server.base}/files`)).flatMap(hitsIn)
+    const views = await callApi<FileView[]>(`${server.base}/files`)
+    files = new Map(views.map((view) => [view.path, view]))
+    known.clear()
+    all.value = views.flatMap(hitsIn)
   } catch (error) {
     problem.value = wordsOf(error)
   } finally {
@@ -39,6 +46,13 @@ async function load(): Promise<void> {
   }
 }
 
+/** What is secret is told of the files that something is found in only. */
+function masks(path: string): SecretMask {
+  const view = files.get(path)!
+  const mask = known.get(path) ?? maskOf(view, [view.draft?.text ?? view.text])
+  known.set(path, mask)
+  return mask
+}
 function hitsIn(view: FileView): Hit[] {
   const format = formatOf(view.path)
   if (!format) return []

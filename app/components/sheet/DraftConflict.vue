@@ -2,6 +2,13 @@
 /** Somebody else changed the same file: both sides, and what to do with them. */
 const sheet = useSheetStore()
 const shown = ref(false)
+const sides = computedAsync(async () => {
+  const { theirs, view, text } = sheet
+  if (!shown.value || !theirs || !view) return null
+  const { maskOf } = await import('~/utils/secret-mask')
+  const mask = maskOf(view, [theirs.text, text])
+  return { before: mask.text(theirs.text), after: mask.text(text, theirs.text) }
+}, null)
 </script>
 
 <template>
@@ -15,7 +22,7 @@ const shown = ref(false)
       <button class="btn" @click="sheet.draft?.settle('theirs')">Go on with theirs</button>
       <button class="btn" @click="sheet.draft?.settle('mine')">Keep mine instead</button>
     </div>
-    <TextDiff v-if="shown" :before="sheet.theirs.text" :after="sheet.text" />
+    <TextDiff v-if="sides" :before="sides.before" :after="sides.after" />
   </div>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { shortVersion } from '~/utils/short-version'
-import { DOTS, type SheetRow } from '~/utils/sheet-rows'
+import { DOTS } from '@pasticcio/core'
+import type { SheetRow } from '~/utils/sheet-rows'
 
 /** Everything that belongs to the line in focus: the author's comment, its layers, and the file's findings. */
 const props = defineProps<{ row: SheetRow | null; locked: boolean }>()

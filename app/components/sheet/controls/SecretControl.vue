@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import type { Value } from '@pasticcio/core'
+import { DOTS, type Value } from '@pasticcio/core'
 import type { ControlProps } from '~/utils/control-props'
-import { DOTS } from '~/utils/sheet-rows'
 
 /** A secret: as many dots whatever its length, shown for a moment when asked. */
 const props = defineProps<ControlProps>()

@@ -1,5 +1,6 @@
 import { number, object, string } from 'yup'
-import { choiceSchema, choose } from '../../../../../services/updates'
+import { choose } from '../../../../../services/shown-update'
+import { choiceSchema } from '../../../../../services/update-choices'
 
 const params = object({ plugin: string().required() })
 const body = object({

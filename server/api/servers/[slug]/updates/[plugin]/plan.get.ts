@@ -1,10 +1,10 @@
 import { number, object, string } from 'yup'
-import { planUpdate } from '../../../../../services/updates'
+import { shownUpdate } from '../../../../../services/shown-update'
 
 const params = object({ plugin: string().required() })
 const query = object({ package: number().integer().required() })
 
 /** What an update would make of the settings. */
 export default api({ role: 'viewer', params, query }, async ({ context, params: { plugin }, query, server }) =>
-  planUpdate(context, await server(), plugin, query.package),
+  shownUpdate(context, await server(), plugin, query.package),
 )

@@ -1,0 +1,24 @@
+import { SecretMask, formatOrText, readingFor } from '@pasticcio/core'
+import type { Context, Server } from './context'
+import { rulesOf } from './file-rules'
+
+/**
+ * Hides the secrets of a file in whatever is shown of it to look at: differences, history, plans. Who edits the file
+ * itself gets it as it is. @param texts all texts that anything is shown of
+ */
+export async function maskFor(context: Context, server: Server, path: string, texts: readonly (string | null)[]): Promise<SecretMask> {
+  const given = await context.rules.of(server.row.id)
+  const owner = await server.inventory.ownerOf(path)
+  const rules = owner ? rulesOf(given, server.family, owner, path) : (given.get(path) ?? [])
+  return new SecretMask({ format: formatOrText(path), reading: readingFor(path, server.family), rules }, texts)
+}
+
+/** A file as it was and as it is, to be looked at. */
+export async function maskPair<T extends { readonly path: string; readonly before: string | null; readonly after: string | null }>(
+  context: Context,
+  server: Server,
+  file: T,
+): Promise<T> {
+  const mask = await maskFor(context, server, file.path, [file.before, file.after])
+  return { ...file, before: mask.text(file.before), after: mask.text(file.after, file.before) }
+}
