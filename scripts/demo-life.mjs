@@ -14,7 +14,10 @@ const UPDATES = ['Hampers 3.0.0', 'Gangway 2.0.0', 'Stallholder 2.2.0']
 export async function liveIn(origin, secret, { servers, command, past }) {
   const maren = await person(origin, secret, 'maren')
   const tobiah = await person(origin, secret, 'tobiah')
-  await until(async () => (await maren.get('/api/servers')).find(({ slug }) => slug === 'lantern-row')?.status === 'running')
+  await until(
+    async () => (await maren.get('/api/servers')).find(({ slug }) => slug === 'lantern-row')?.status === 'running',
+    'the demo’s server did not start within a minute',
+  )
   await fillPantry(maren)
   await changeAndApply(tobiah, 'extras/Purse/settings.yml', '  keep-bees: 3', '  keep-bees: 4')
   await changeAndApply(maren, 'extras/Signboard/settings.yml', '  every: 20', '  every: 15')
@@ -61,9 +64,14 @@ export async function person(origin, secret, name) {
 }
 
 async function fillPantry(someone) {
-  const { offers } = await someone.get(`${SERVER}/pantry`)
-  for (const offer of offers.filter(({ name, version }) => UPDATES.includes(`${name} ${version}`)))
-    await someone.send('POST', `${SERVER}/pantry/link`, { link: offer.link })
+  // on a busy machine the plugin site has not answered yet
+  let found = []
+  await until(async () => {
+    const { offers } = await someone.get(`${SERVER}/pantry`)
+    found = offers.filter(({ name, version }) => UPDATES.includes(`${name} ${version}`))
+    return found.length === UPDATES.length
+  }, 'the demo’s plugin site did not answer within a minute')
+  for (const offer of found) await someone.send('POST', `${SERVER}/pantry/link`, { link: offer.link })
 }
 
 async function change(someone, path, from, to) {
@@ -83,10 +91,10 @@ async function changeAndApply(someone, path, from, to) {
   return someone.send('POST', `${SERVER}/tray/apply`, { drafts })
 }
 
-async function until(holds) {
+async function until(holds, problem) {
   for (let tries = 0; tries < 600; tries++) {
     if (await holds()) return
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
-  throw new Error('the demo’s server did not start within a minute')
+  throw new Error(problem)
 }

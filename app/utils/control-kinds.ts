@@ -17,6 +17,8 @@ export type ControlKind =
   | 'port'
   | 'link'
   | 'secret'
+  | 'picture'
+  | 'file'
   | 'slot'
   | 'weight'
   | 'tokens'
@@ -73,6 +75,8 @@ function meant(rule: Rule | null, source: string, amount?: number): ControlKind 
       return amount === undefined ? null : rule.means
     case 'link':
     case 'secret':
+    case 'picture':
+    case 'file':
       return rule.means
     default:
       return null

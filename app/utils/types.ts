@@ -1,6 +1,8 @@
 /** Shapes of the API's answers, taken from the services that make them. */
 export type { TrayFile, TrayText } from '../../server/services/tray'
 export type { DraftView, FileView } from '../../server/services/settings'
+export type { NamedFile, NamedFiles } from '../../server/services/named-files'
+export type { PictureFacts } from '../../server/services/pictures'
 export type { Known, UsedPort } from '../../server/services/known'
 export type { Overview, PluginSummary, FileSummary } from '../../server/services/overview'
 export type { HouseServer, HouseAbout } from '../../server/services/house'

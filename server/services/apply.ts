@@ -4,7 +4,7 @@
  * meanwhile is never written over without a word: each file is looked at once more right before it is replaced, and what
  * was replaced is kept, with what somebody who had it open wrote into it since.
  */
-import { LineIndex, blocksWriting, checkWorkspace, patternsFor, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
+import { LineIndex, blocksWriting, checkWorkspace, formatOf, patternsFor, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
 import type { ApplyFile, ApplyRow, Placement } from '../db/repositories/applies'
 import { makeItCount, needsRestart, said, type Counted, type Counting } from './apply-outcome'
 import {
@@ -211,7 +211,7 @@ const exceptFor = (paths: readonly string[]): string =>
 function refuseBroken(server: Server, writes: readonly Write[], areSettings: boolean): void {
   for (const { path, bytes } of writes) {
     const file =
-      bytes && (areSettings || isSettings(server, path))
+      bytes && ((areSettings && formatOf(path) !== null) || isSettings(server, path))
         ? workspaceFile({ path, plugin: null, text: decode(path, bytes), factory: null, reading: readingFor(path, server.family) })
         : null
     const blocking = file && checkWorkspace(workspaceOf([file], server.family)).find(blocksWriting)

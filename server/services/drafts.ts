@@ -1,10 +1,10 @@
 import { mergeEdits, readingFor } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
-import { basedOn, type DraftRow } from '../db/repositories/drafts'
+import { NO_FILE, basedOn, type DraftRow } from '../db/repositories/drafts'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
-import { draftView, requireOwner } from './settings'
+import { draftView, isText, requireOwner } from './settings'
 import { SIZES } from './sizes'
 import { decode } from './text'
 
@@ -130,6 +130,27 @@ const driftOf = (path: string): ServiceError =>
     `${path} was changed on the server since you opened it. Load the page again; your text is still here to copy.`,
   )
 
+/** A draft of what is no text, as a picture: it takes the place of what stands there, or does not. */
+async function rebaseWhole(context: Context, server: Server, standing: Standing, choice: 'merge' | 'mine'): Promise<Rebased> {
+  const { bytes, account } = standing
+  const known = standing.known!
+  const { path, sha } = known
+  const baseSha = bytes ? hashOf(bytes) : NO_FILE
+  if (sha !== baseSha && choice === 'merge')
+    throw new ServiceError(
+      'drift',
+      409,
+      `${path} was changed on the server too, and two such files cannot be brought together. Choose one.`,
+    )
+  const draft = { path, baseSha, sha, changedBy: account, changedAt: context.now().toISOString() }
+  const isDone =
+    sha === baseSha
+      ? await context.drafts.removeIf(server.row.id, path, sha)
+      : await context.drafts.replace(server.row.id, draft, [bytes ?? Buffer.alloc(0)], sha)
+  if (!isDone) throw new ServiceError('draft-changed', 409, `Somebody else changed the draft of ${path} meanwhile. Look at theirs first.`)
+  return { draftSha: sha === baseSha ? null : sha, baseSha }
+}
+
 async function draftChanged(context: Context, theirs: DraftRow, { path }: DraftInput): Promise<ServiceError> {
   return new ServiceError(
     'draft-changed',
@@ -176,6 +197,7 @@ export async function rebaseDraft(
   const known = await context.drafts.get(server.row.id, path)
   if (!known) throw notFound(`draft of ${path} in the tray`)
   const bytes = await server.place.read(path, SIZES.settings)
+  if (!(await isText(server, path))) return rebaseWhole(context, server, { bytes, known, account }, choice)
   if (!bytes) throw new ServiceError('drift', 409, `${path} is not on the server any more. Discard the draft, or put the file back.`)
   const [base, mine] = [await context.blobs.requireText(known.baseSha), await context.blobs.requireText(known.sha)]
   const theirs = decode(path, bytes)

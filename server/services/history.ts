@@ -24,6 +24,9 @@ export interface ChangedFile {
   readonly before: string | null
   readonly after: string | null
   readonly text: boolean
+  /** Whether there was a file before, and whether there is one after. */
+  readonly stood: boolean
+  readonly stands: boolean
 }
 
 /** One change with its files as they were and became, with dots for secrets, and the steps it took. */
@@ -37,7 +40,8 @@ export async function applyDetail(
     (await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
       const text = formatOf(file.path) !== null
       const read = async (sha: string | null): Promise<string | null> => (sha && text ? context.blobs.requireText(sha) : null)
-      const changed = { path: file.path, text, before: await read(file.beforeSha), after: await read(file.afterSha) }
+      const [stood, stands] = [file.beforeSha !== null, file.afterSha !== null]
+      const changed = { path: file.path, text, stood, stands, before: await read(file.beforeSha), after: await read(file.afterSha) }
       return text ? maskPair(context, server, changed) : changed
     }),
   )

@@ -110,6 +110,18 @@ export class Inventory {
     return (await this.plugins()).filter((item) => [...item.files, ...item.records].some((file) => file.path === path))
   }
 
+  /** The plugin that has settings in a file, or else one whose settings lie in its folder or nearest above it, as of a picture. */
+  async ownerNear(path: string): Promise<Installed | null> {
+    let near: { readonly plugin: Installed; readonly depth: number } | null = null
+    for (const plugin of await this.plugins())
+      for (const file of [...plugin.files, ...plugin.records]) {
+        if (file.path === path) return plugin
+        const depth = file.path.lastIndexOf('/') + 1
+        if (depth > (near?.depth ?? 0) && path.startsWith(file.path.slice(0, depth))) near = { plugin, depth }
+      }
+    return near?.plugin ?? null
+  }
+
   /** What was seen counts no more: the next one to ask looks again. */
   forget(): void {
     this.shared = null

@@ -1,4 +1,4 @@
-import { nameOf, readingFor, type Reading, type Rule } from '@pasticcio/core'
+import { formatOf, nameOf, readingFor, type Reading, type Rule } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
 import type { Rewrite } from '../db/repositories/rewrites'
@@ -46,6 +46,10 @@ export async function requireOwner(server: Server, path: string): Promise<Instal
   if (!owner) throw notFound(`settings file ${path} on this server`)
   return owner
 }
+
+/** Whether a staged file is a text with settings; else it is taken whole, as a picture. */
+export const isText = async ({ inventory }: Server, path: string): Promise<boolean> =>
+  formatOf(path) !== null || (await inventory.ownerOf(path)) !== null
 
 export const isRecordOf = (owner: Installed, path: string): boolean => owner.records.some((file) => file.path === path)
 

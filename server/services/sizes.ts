@@ -22,6 +22,8 @@ export const SIZES = {
   },
   /** A settings file that is shown, edited and checked. */
   settings: 16 * MB,
+  /** A picture or another file that a setting names, when it is shown or uploaded. */
+  picture: 8 * MB,
   /** The list of a plugin site. */
   siteList: 4 * MB,
   /** The body of a request: one that anybody may send, one of those who are signed in, one with a settings file in it. */

@@ -1,13 +1,13 @@
 import { blocksWriting, checkWorkspace, layer, parse, readingFor, workspaceFile, workspaceOf, type Customisation } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
-import type { DraftRow } from '../db/repositories/drafts'
+import { NO_FILE, type DraftRow } from '../db/repositories/drafts'
 import { applyChange, type PlannedAction } from './apply'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { ownersOf, type Installed } from './inventory'
 import { maskFor } from './masking'
-import { countsBy, isRecordOf, type CountsBy } from './settings'
+import { countsBy, isRecordOf, isText, type CountsBy } from './settings'
 import { SIZES } from './sizes'
 import { decode } from './text'
 
@@ -29,6 +29,8 @@ export interface TrayFile extends DraftChanges {
   readonly drifted: boolean
   /** What makes it count once it is written. */
   readonly after: CountsBy
+  /** Whether it is a text with settings; else a picture or another file that is taken whole. */
+  readonly text: boolean
 }
 
 /** The texts of one staged file. */
@@ -66,14 +68,18 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
       ...(await ownedBy(server, draft.path)),
       sha: draft.sha,
       changedBy: draft.changedBy,
-      drifted: (await hashAt(server, draft.path)) !== draft.baseSha,
+      drifted: await hasDrifted(server, draft),
+      text: await isText(server, draft.path),
       ...(await changesOf(context, server, draft)),
     })),
   )
 }
 
+const hasDrifted = async (server: Server, { path, baseSha }: DraftRow): Promise<boolean> =>
+  ((await hashAt(server, path)) ?? NO_FILE) !== baseSha
+
 async function ownedBy(server: Server, path: string): Promise<Pick<TrayFile, 'plugin' | 'after'>> {
-  const owner = await server.inventory.ownerOf(path)
+  const owner = await server.inventory.ownerNear(path)
   return { plugin: owner?.name ?? '', after: owner ? countsBy(server, owner, path) : server.family['after-change'] }
 }
 
@@ -81,7 +87,8 @@ async function ownedBy(server: Server, path: string): Promise<Pick<TrayFile, 'pl
 export async function trayText(context: Context, server: Server, path: string): Promise<TrayText> {
   const draft = await context.drafts.get(server.row.id, path)
   if (!draft) throw notFound(`draft of ${path} in the tray`)
-  const drifted = (await hashAt(server, path)) !== draft.baseSha
+  if (!(await isText(server, path))) throw new ServiceError('not-text', 422, `${path} is no text. Look at it as the picture or file it is.`)
+  const drifted = await hasDrifted(server, draft)
   const bytes = drifted ? await server.place.read(path, SIZES.settings) : null
   const base = await context.blobs.requireText(draft.baseSha)
   const mine = await context.blobs.requireText(draft.sha)
@@ -91,6 +98,7 @@ export async function trayText(context: Context, server: Server, path: string): 
 }
 
 async function changesOf(context: Context, server: Server, { path, baseSha, sha }: DraftRow): Promise<DraftChanges> {
+  if (!(await isText(server, path))) return { changes: [], count: 1, blocking: 0 }
   const said = (await context.rules.of(server.row.id)).get(path) ?? []
   return server.changes.get(JSON.stringify([path, baseSha, sha, said]), async () => {
     const reading = readingFor(path, server.family)
@@ -116,18 +124,16 @@ export interface Reviewed {
  */
 export async function applyTray(context: Context, server: Server, reviewed: readonly Reviewed[], account: string): Promise<ApplyRow> {
   const drafts = pick(await context.drafts.list(server.row.id), reviewed)
-  const actions = drafts.map((draft): PlannedAction => ({
-    kind: 'put',
-    path: draft.path,
-    content: { sha: draft.sha },
-    expected: draft.baseSha,
-  }))
-  const plugins = await ownersOf(
-    server,
-    drafts.map(({ path }) => path),
+  const actions = await Promise.all(
+    drafts.map(async ({ path, sha, baseSha }): Promise<PlannedAction> => {
+      const isNew = baseSha === NO_FILE && (await hashAt(server, path)) === null
+      return { kind: 'put', path, content: { sha }, expected: isNew ? null : baseSha }
+    }),
   )
-  const title = await titleOf(context, server, drafts, plugins)
   const owned = await ownedFiles(server, drafts)
+  const paths = drafts.map(({ path }) => path)
+  const plugins = [...new Set([...(await ownersOf(server, paths)), ...owned.map(({ owner }) => owner.name)])]
+  const title = await titleOf(context, server, drafts, plugins)
   const restart = owned.some(({ owner, path }) => countsBy(server, owner, path) !== 'reload')
   const flush = [...new Set(owned.filter(({ owner, path }) => isRecordOf(owner, path)).map(({ owner }) => owner))]
   // what was written leaves the tray as the change ends
@@ -136,7 +142,7 @@ export async function applyTray(context: Context, server: Server, reviewed: read
 
 /** Drafts with the plugins whose files they are of. */
 async function ownedFiles({ inventory }: Server, drafts: readonly DraftRow[]): Promise<{ owner: Installed; path: string }[]> {
-  const owned = await Promise.all(drafts.map(async ({ path }) => ({ owner: await inventory.ownerOf(path), path })))
+  const owned = await Promise.all(drafts.map(async ({ path }) => ({ owner: await inventory.ownerNear(path), path })))
   return owned.flatMap(({ owner, path }) => (owner ? [{ owner, path }] : []))
 }
 

@@ -32,6 +32,13 @@ function refuseKeys(key: string, value: unknown): unknown {
   return value
 }
 
+/** A body as it came, in memory: for what is small. @throws ServiceError `too-large`, `bad-input` for an empty one */
+export async function receiveBytes(event: H3Event, most: number, name: string): Promise<Buffer> {
+  const bytes = await buffer(bodyOf(event, most, name))
+  if (bytes.length === 0) throw new ServiceError('bad-input', 400, 'The file is empty.')
+  return bytes
+}
+
 /** Writes a body to a file that is not there yet. @returns its size in bytes @throws ServiceError `too-large` */
 export function receiveFile(event: H3Event, most: number, name: string, file: string): Promise<number> {
   return writeParts(bodyOf(event, most, name), file)

@@ -11,7 +11,8 @@ function policy(nonce?: string): string {
     `style-src ${own}`,
     // what the interface moves and sizes as it goes
     "style-src-attr 'unsafe-inline'",
-    "img-src 'self' data:",
+    // pictures that somebody chose and has not sent yet are objects of the page
+    "img-src 'self' data: blob:",
     "font-src 'self' data:",
     "connect-src 'self'",
     "worker-src 'self'",

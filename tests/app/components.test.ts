@@ -234,7 +234,7 @@ describe('the sheet', () => {
     const bar = show(DraftConflict)
     expect(bar.text()).toContain('maren changed this file')
     await bar.findAll('button')[0]!.trigger('click')
-    expect(bar.text()).toContain('start: 999')
+    await until(() => expect(bar.text()).toContain('start: 999'))
     await bar.findAll('button')[1]!.trigger('click')
     await settle()
     expect(store.text).toContain('start: 999')
@@ -282,7 +282,17 @@ describe('the frame', () => {
 
   it('the tray says what is staged, asks before it lets go, and shows a complaint', async () => {
     const { asked } = answering({ 'DELETE /tray': { ok: true }, 'GET /tray': [], 'GET /overview': overviewOf() })
-    const file = { path: 'a', plugin: 'Purse', sha: 's', changedBy: 'x', drifted: false, after: 'reload' as const, blocking: 0, count: 1 }
+    const file = {
+      path: 'a',
+      plugin: 'Purse',
+      sha: 's',
+      changedBy: 'x',
+      drifted: false,
+      after: 'reload' as const,
+      blocking: 0,
+      count: 1,
+      text: true,
+    }
     useTrayStore().files = [{ ...file, changes: [{ path: '/bank/interest', kind: 'changed' }] }]
     const tray = show(TrayBar)
     expect(tray.text()).toContain('1 change in 1 file')
@@ -328,7 +338,7 @@ describe('small things', () => {
     expect(diff.findAll('.diff').length).toBe(2)
     expect(diff.text()).toContain('changed on the server')
     answering({})
-    const broken = show(StagedDiff, { file: { path: 'b.yml', sha: 's', drifted: false } })
+    const broken = show(StagedDiff, { file: { path: 'b.yml', sha: 's', drifted: false, text: true } })
     await settle()
     expect(broken.get('[role="alert"]').text()).toContain('does not answer')
   })

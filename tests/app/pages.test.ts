@@ -26,6 +26,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   sha: 'draft 1',
   changedBy: 'maren',
   drifted: false,
+  text: true,
   after: 'reload',
   changes: [],
   count: 1,

@@ -2,7 +2,16 @@
  * What Nuxt gives to the app without an import, for tests that run without Nuxt: Vue's functions, our utils, composables
  * and stores, and all components by name.
  */
-import { computedAsync, useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn } from '@vueuse/core'
+import {
+  computedAsync,
+  useDebounceFn,
+  useElementSize,
+  useEventListener,
+  useIntervalFn,
+  useLocalStorage,
+  useObjectUrl,
+  useTimeoutFn,
+} from '@vueuse/core'
 import { config } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import PrimeVue from 'primevue/config'
@@ -27,6 +36,7 @@ import { chordsOf, useKeys } from '../../app/composables/use-keys'
 import { useTask } from '../../app/composables/use-task'
 import { useItems } from '../../app/composables/use-items'
 import { useOwnZone } from '../../app/composables/use-own-zone'
+import { useNamedFiles } from '../../app/composables/use-named-files'
 import { useTyped } from '../../app/composables/use-typed'
 import { useTheme } from '../../app/composables/use-theme'
 import parts from '../../app/theme/parts'
@@ -91,8 +101,18 @@ const useState = (key: string, first: () => unknown): vue.Ref<unknown> => {
   return states.get(key)!
 }
 const navigateTo = async (to: string | { path: string }): Promise<void> => void navigated.push(typeof to === 'string' ? to : to.path)
-Object.assign(globalThis, vue, { computedAsync, useDebounceFn, useElementSize, useEventListener, useIntervalFn, useLocalStorage, useTimeoutFn, useState })
-Object.assign(globalThis, { useTask, useTheme, useItems, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
+Object.assign(globalThis, vue, {
+  computedAsync,
+  useDebounceFn,
+  useElementSize,
+  useEventListener,
+  useIntervalFn,
+  useLocalStorage,
+  useObjectUrl,
+  useTimeoutFn,
+  useState,
+})
+Object.assign(globalThis, { useTask, useTheme, useItems, useNamedFiles, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/house'),

@@ -30,6 +30,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   sha: 's',
   changedBy: 'maren',
   drifted: false,
+  text: true,
   after: 'reload',
   changes: [],
   count: 2,

@@ -1,9 +1,11 @@
-import { readFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ask, cookieFor, startApp, until, type RunningApp } from './app'
-import { axe, line, openBrowser, reads, setTo, type OpenBrowser } from './browser'
+import { ask, cookieFor, startApp, type RunningApp } from './app'
+import { axe, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
+import { installNightfair } from './nightfair'
+import { pngOf } from '../png'
 
 interface ShownFile {
   readonly text: string
@@ -187,17 +189,7 @@ describe('the right control for every value', () => {
     await page.goto(app.link)
     await reads(page, 'On this server')
     cookie = await cookieFor(app, 'maren')
-    const bytes = readFileSync(join(app.folder, 'site/nightfair-1.3.pack'))
-    const headers = { cookie, 'content-type': 'application/octet-stream' }
-    const added = await fetch(`${app.origin}${server}/pantry/upload?name=nightfair-1.3.pack`, { method: 'POST', headers, body: bytes })
-    const packages = ((await added.json()) as { id: number }[]).map(({ id }) => id)
-    const { sha } = await ask<{ sha: string }>(app, cookie, 'POST', `${server}/installs/plan`, { packages })
-    await ask(app, cookie, 'POST', `${server}/installs`, { packages, planSha: sha })
-    await until(async () =>
-      (await ask<{ plugins: { name: string; files: unknown[] }[] }>(app, cookie, 'GET', `${server}/overview`)).plugins.some(
-        ({ name, files }) => name === 'Nightfair' && files.length === 3,
-      ),
-    )
+    await installNightfair(app, cookie)
     // five or six hours behind, and no change of clocks in it that a time of day would hang on
     await inZone('Etc/GMT-9')(page)
   }, 240_000)
@@ -251,6 +243,33 @@ describe('the right control for every value', () => {
     await setTo(page, '/hanging', '90')
     await reads(page, 'at most 40')
     await setTo(page, '/hanging', '30')
+  })
+
+  it('a picture of another size is made to fit, waits beside its setting, and is written with it', async () => {
+    const path = 'extras/Nightfair/settings.yml'
+    const pointer = '/access/picture'
+    await page.goto(`${app.origin}/s/lantern-row/settings/${path}?at=${pointer}`)
+    const picture = join(app.folder, 'Gate at night.png')
+    writeFileSync(picture, pngOf(128, 96, 200))
+    const before = (await shown(path)).draft!.text
+    await (await page.waitForSelector<'input'>(`${line(pointer)} input[type="file"]` as 'input'))!.uploadFile(picture)
+    await reads(page, 'as it is: 128 × 96')
+    expect(await axe(page)).toEqual([])
+    await press(page, 'Put it into the tray')
+    await reads(page, '64 × 64 PNG, in the tray')
+    await expect
+      .poll(async () => (await shown(path)).draft?.text, { timeout: 8000 })
+      .toBe(before.replace('picture: fair.png', 'picture: Gate-at-night.png'))
+    await page.goto(`${app.origin}/s/lantern-row/review`)
+    await reads(page, 'Gate-at-night.png')
+    expect(await axe(page)).toEqual([])
+    const drafts = (await ask<{ path: string; sha: string }[]>(app, cookie, 'GET', `${server}/tray`))
+      .filter((draft) => draft.path.endsWith('.png'))
+      .map((draft) => ({ path: draft.path, sha: draft.sha }))
+    await ask(app, cookie, 'POST', `${server}/tray/apply`, { drafts })
+    const written = readFileSync(join(app.folder, 'servers/lantern-row/extras/Nightfair/Gate-at-night.png'))
+    // the header of a PNG (RFC 2083): its signature, then width and height
+    expect([written.toString('latin1', 1, 4), written.readUInt32BE(16), written.readUInt32BE(20)]).toEqual(['PNG', 64, 64])
   })
 
   it('all that is done in a file is one history', async () => {

@@ -226,6 +226,23 @@ export const ROUTES: readonly Route[] = [
   },
   { method: 'GET', path: `${S}/known`, role: 'viewer', answers: [200] },
   {
+    method: 'GET',
+    path: `${S}/named`,
+    role: 'viewer',
+    query: `path=${file}&pointer=/ladder`,
+    answers: [422],
+    bad: [{ query: '' }, { query: 'path=x' }],
+  },
+  {
+    method: 'PUT',
+    path: `${S}/named`,
+    role: 'editor',
+    query: `path=${file}&pointer=/ladder&name=x.png`,
+    answers: [400, 422],
+    bad: [{ query: '' }, { query: 'path=x&pointer=' }, { query: `path=${file}&pointer=/ladder&name=x.png&asItIs=perhaps` }],
+  },
+  { method: 'GET', path: `${S}/picture`, role: 'viewer', query: 'path=nowhere.png', answers: [404], bad: [{ query: '' }] },
+  {
     method: 'PUT',
     path: `${S}/rules`,
     role: 'editor',

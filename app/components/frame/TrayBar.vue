@@ -11,7 +11,11 @@ const onReview = computed(() => route.path.endsWith('/review'))
 const confirm = useConfirm()
 const names = computed(() =>
   tray.files
-    .flatMap((item) => item.changes.map((change) => change.path.split('/').slice(-2).filter(Boolean).join('.') || 'own comment'))
+    .flatMap((item) =>
+      !item.text
+        ? [item.path.split('/').pop()!]
+        : item.changes.map((change) => change.path.split('/').slice(-2).filter(Boolean).join('.') || 'own comment'),
+    )
     .slice(0, 4),
 )
 

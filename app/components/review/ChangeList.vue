@@ -4,9 +4,13 @@ import type { TrayFile } from '~/utils/types'
 /** Every change that is staged, setting by setting. */
 const props = defineProps<{ files: readonly TrayFile[] }>()
 const changes = computed(() =>
-  props.files.flatMap((file) => file.changes.map((change) => ({ ...change, id: `${file.path} ${change.path}` }))),
+  props.files.flatMap((file) =>
+    file.text
+      ? file.changes.map((change) => ({ ...change, id: `${file.path} ${change.path}` }))
+      : [{ path: `/${file.path.split('/').pop()}`, kind: 'taken whole', id: file.path, factory: null, mine: null }],
+  ),
 )
-const more = computed(() => props.files.reduce((sum, file) => sum + file.count - file.changes.length, 0))
+const more = computed(() => props.files.reduce((sum, file) => sum + (file.text ? file.count - file.changes.length : 0), 0))
 </script>
 
 <template>

@@ -22,6 +22,8 @@ import TokensControl from './controls/TokensControl.vue'
 import WeightControl from './controls/WeightControl.vue'
 
 // what few files have, and brings much with it (as the clocks of the world), comes when a value needs it
+const FileControl = defineAsyncComponent(() => import('./controls/FileControl.vue'))
+const PictureControl = defineAsyncComponent(() => import('./controls/PictureControl.vue'))
 const RackControl = defineAsyncComponent(() => import('./controls/RackControl.vue'))
 const TimeControl = defineAsyncComponent(() => import('./controls/TimeControl.vue'))
 const TimesControl = defineAsyncComponent(() => import('./controls/TimesControl.vue'))
@@ -43,6 +45,8 @@ const CONTROLS: Readonly<Record<ControlKind, Component>> = {
   port: PortControl,
   link: LinkControl,
   secret: SecretControl,
+  picture: PictureControl,
+  file: FileControl,
   slot: NumberControl,
   weight: WeightControl,
   tokens: TokensControl,

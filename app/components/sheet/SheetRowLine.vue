@@ -15,7 +15,7 @@ const waits = computed(() => (props.row.type === 'setting' ? props.row.waits : n
 </script>
 
 <template>
-  <div class="ln" :class="{ waits }">
+  <div class="ln" :class="{ waits, tall: row.type === 'setting' && row.control === 'picture' }">
     <span class="no">{{ row.type === 'off' ? '#' : '' }}{{ row.line || '' }}</span
     ><span role="gridcell" class="lm-at"><LayerMark :factory="row.inFactory" :yours="row.mine" :update="row.update !== null" /></span>
     <span role="rowheader" class="lb cut" :style="{ paddingLeft: `${Math.max(0, row.depth - 1) * 12}px` }" :title="row.label">{{
@@ -96,6 +96,10 @@ const waits = computed(() => (props.row.type === 'setting' ? props.row.waits : n
 }
 .ct :deep(.unit.cut) {
   flex-shrink: 100;
+}
+/* as high as it will be once its picture is here */
+.tall .ct {
+  min-height: 50px;
 }
 /* beside what the factory and an update have there is room for the file's own unit */
 .setting:not(.wide) .ct :deep(.more) {

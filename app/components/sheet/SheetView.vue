@@ -28,7 +28,7 @@ const findingAt = computed(() => {
   return found
 })
 
-const WIDE = new Set(['lines', 'block', 'ids', 'slots', 'place', 'time', 'times', 'port'])
+const WIDE = new Set(['lines', 'block', 'ids', 'slots', 'place', 'time', 'times', 'port', 'picture', 'file'])
 /** Long texts, lists and values of several parts take the room of the note beside them. */
 const isWide = (row: SheetRow): boolean =>
   row.type === 'setting' &&

@@ -137,3 +137,21 @@ describe('checking again what was typed', () => {
     expect([wrong('most: -1\n'), wrong('most: -2\n'), wrong('most: 5\n')]).toEqual([0, 1, 0])
   })
 })
+
+describe('the folder that a comment names', () => {
+  it.each([
+    ['A PNG in the folder "pictures".', 'pictures'],
+    ['A PNG in the pictures folder, 64 by 64.', 'pictures'],
+    ['A PNG in pictures/fair/.', 'pictures/fair'],
+    ['A PNG in `art/fair/`, beside this file.', 'art/fair'],
+    ['A PNG in a folder named fair.', 'fair'],
+    ['A PNG beside this file.', undefined],
+    ['A PNG in the plugin folder.', undefined],
+    ['A PNG in the folder where the fair is.', undefined],
+    ['A PNG, as in fair.png, of the server folder.', undefined],
+  ])('%s', (comment, folder) => {
+    const document = parse(`# ${comment}\npicture: fair.png\n`, 'yaml')
+    expect(inferRules(document).find((rule) => rule.path === '/picture')).toMatchObject({ means: 'picture' })
+    expect(inferRules(document).find((rule) => rule.path === '/picture')?.folder).toBe(folder)
+  })
+})

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex'
 import { array, string } from 'yup'
 import { ReadCache } from '../read-cache'
-import type { BlobRepository } from './blobs'
+import { hashOf, type BlobRepository } from './blobs'
 
 export interface DraftRow {
   readonly path: string
@@ -15,6 +15,9 @@ export interface DraftRow {
 
 /** A draft to be kept; what it came from follows from what it takes the place of. */
 export type NewDraft = Omit<DraftRow, 'cameFrom'>
+
+/** What a draft of a file is one of that is not there yet: the same as of an empty one. */
+export const NO_FILE = hashOf(Buffer.alloc(0))
 
 /** How a file is named that a draft was one of before. */
 export const basedOn = (baseSha: string): string => `file ${baseSha}`

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import type { Pick } from '~/stores/known'
 
-/** One id from a list of the server’s: typing filters by id and name, arrows and Enter pick. Unknown text may stay. */
+/** One id from a list, the server’s or another that is given: typing filters by id and name, arrows and Enter pick. Unknown text may stay. */
 const props = defineProps<{
   modelValue: string
   registry: string
+  /** What is picked from, where it is no list of the server’s. */
+  picks?: readonly Pick[]
   label: string
   disabled: boolean
   bad?: boolean
@@ -21,7 +23,7 @@ const at = ref(0)
 const isUp = ref(false)
 const field = useTemplateRef<HTMLInputElement>('field')
 const list = useTemplateRef<HTMLElement>('list')
-const all = computed(() => known.picksOf(props.registry))
+const all = computed(() => props.picks ?? known.picksOf(props.registry))
 const isFresh = ref(true)
 const found = computed<readonly Pick[]>(() => {
   const words = isFresh.value ? [] : typed.value.toLowerCase().split(/\s+/).filter(Boolean)
@@ -141,7 +143,7 @@ const hueOf = (group: string): string => `oklch(0.72 0.09 ${[...group].reduce((s
           @mousemove="at = i"
           @click="give(pick.id)"
         >
-          <i class="swatch" :style="{ background: hueOf(pick.group) }" /><code class="cut">{{ pick.id }}</code
+          <i class="swatch" :style="picks ? {} : { background: hueOf(pick.group) }" /><code class="cut">{{ pick.id }}</code
           ><span class="cut">{{ pick.name }}</span
           ><span class="group cut">{{ pick.group }}</span>
         </li>

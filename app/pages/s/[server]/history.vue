@@ -106,9 +106,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
               <code class="muted">{{ item.path }}</code>
             </div>
             <TextDiff v-if="item.text" :before="item.before ?? ''" :after="item.after ?? ''" />
-            <p v-else class="pack">
-              The package was {{ item.before === null && item.after === null ? 'replaced or put there' : 'changed' }}.
-            </p>
+            <p v-else class="pack">The file was {{ !item.stood ? 'put there' : item.stands ? 'replaced' : 'taken away' }}.</p>
           </section>
         </template>
       </div>

@@ -73,11 +73,12 @@ useKeys({ 'ctrl+Enter': apply })
         <section v-for="item in tray.files" :key="item.path">
           <div class="grp">
             <h2>{{ item.plugin }}</h2>
-            <code class="muted">{{ item.path.split('/').pop() }}</code><span class="r"
+            <code class="muted">{{ item.path.split('/').pop() }}</code><span v-if="item.text" class="r"
               ><NuxtLink :to="fileLink(item.path)">open</NuxtLink></span
             >
           </div>
-          <StagedDiff :file="item" />
+          <StagedDiff v-if="item.text" :file="item" />
+          <StagedWhole v-else :file="item" />
         </section>
       </div>
     </section>

@@ -162,6 +162,7 @@ const ours = (schema: Schema): Schema =>
       'width',
       'height',
       'endings',
+      'folder',
       'emptyMeans',
       'needs',
       'leave',

@@ -74,6 +74,8 @@ export interface Rule {
   readonly height?: number
   /** Endings of files that may be named. */
   readonly endings?: readonly string[]
+  /** The folder that files are named in, below that of the settings. */
+  readonly folder?: string
   /** What an empty text does, as in “switches this page off”. */
   readonly emptyMeans?: string
   readonly needs?: readonly Need[]
@@ -86,7 +88,7 @@ export interface Rule {
 
 const KINDS = new Set(['null', 'bool', 'number', 'text', 'code', 'map', 'list'])
 const NUMBERS = ['min', 'max', 'step', 'maxLength', 'maxItems', 'first', 'width', 'height'] as const
-const TEXTS = ['registry', 'keys', 'unit', 'zone', 'emptyMeans', 'title', 'says'] as const
+const TEXTS = ['registry', 'keys', 'unit', 'zone', 'folder', 'emptyMeans', 'title', 'says'] as const
 const SWITCHES = ['wholeNumber', 'countsCodes', 'leave'] as const
 const LISTS = ['choices', 'endings', 'said', 'needs'] as const
 

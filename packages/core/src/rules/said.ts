@@ -186,3 +186,37 @@ export function sizeIn(comment: string): Pick<Rule, 'width' | 'height'> {
   const found = /\b(\d{1,4})\s*(?:x|×|by)\s*(\d{1,4})\b/i.exec(comment)
   return found ? { width: Number(found[1]), height: Number(found[2]) } : {}
 }
+
+/** Folders that a comment speaks of without naming them. */
+const NO_FOLDER = new Set([
+  'the',
+  'this',
+  'same',
+  'that',
+  'a',
+  'any',
+  'your',
+  'its',
+  'plugin',
+  'bundle',
+  'server',
+  'game',
+  'settings',
+  'data',
+])
+const FOLDER = String.raw`(?:[\w-][\w.-]*\/)*[\w-][\w.-]*`
+const FOLDERS = [
+  new RegExp(String.raw`\b(?:folder|directory) (?:(?:called|named) )?["“‘'\x60](${FOLDER})\/?["”’'\x60]`, 'i'),
+  new RegExp(String.raw`\b(?:folder|directory) (?:called|named) (${FOLDER})`, 'i'),
+  new RegExp(String.raw`\b(?:in|below|under|from|of) (?:the )?["“‘'\x60]?(${FOLDER})\/?["”’'\x60]? (?:folder|directory)\b`, 'i'),
+  new RegExp(String.raw`\b(?:in|below|under|from) (?:the )?["“‘'\x60]?(${FOLDER})\/["”’'\x60]?(?=[\s.,;:)]|$)`, 'i'),
+]
+
+/** The folder that files are named in, where the comment says one: “in the folder pictures”, “below pictures/”. */
+export function folderIn(comment: string): Pick<Rule, 'folder'> {
+  for (const pattern of FOLDERS) {
+    const name = pattern.exec(comment)?.[1]?.replace(/\.$/, '')
+    if (name !== undefined && !NO_FOLDER.has(name.toLowerCase()) && !/\.[a-z0-9]{1,5}$/i.test(name)) return { folder: name }
+  }
+  return {}
+}

@@ -1,5 +1,5 @@
 import { choicesIn } from '../choices'
-import { sizeIn } from '../said'
+import { folderIn, sizeIn } from '../said'
 import { readSpelledTime } from '../units'
 import { endsWith, hasWord, type Detector, type Look } from './look'
 
@@ -98,7 +98,12 @@ export const picture: Detector = (look) => {
     ...look.texts.map((text) => PICTURE.exec(text)?.[1]?.toLowerCase()),
     /\bPNG\b/.test(look.comment) ? 'png' : undefined,
   ])
-  return { means: 'picture', endings: [...found].filter((ending) => ending !== undefined), ...sizeIn(look.comment) }
+  return {
+    means: 'picture',
+    endings: [...found].filter((ending) => ending !== undefined),
+    ...sizeIn(look.comment),
+    ...folderIn(look.comment),
+  }
 }
 
 export const file: Detector = (look) => {
@@ -125,7 +130,7 @@ export const file: Detector = (look) => {
   const ending = /\.([a-z0-9]+)$/i.exec(look.texts[0]!)?.[1]
   return /^(?:com|net|org|example|io)$/i.test(ending ?? '')
     ? null
-    : { means: 'file', ...(ending ? { endings: [ending.toLowerCase()] } : {}) }
+    : { means: 'file', ...(ending ? { endings: [ending.toLowerCase()] } : {}), ...folderIn(look.comment) }
 }
 
 const NODE = /^-?[a-z0-9_-]+(?:\.(?:[a-z0-9_-]+|\*))+$/i
