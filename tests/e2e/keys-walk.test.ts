@@ -25,7 +25,7 @@ const YAML: readonly Walk[] = [
   ['a colour', '/fair/lantern', ['Tab', ALL, '=#e8b04a', 'Tab'], '"#C9C6BE"', '"#E8B04A"'],
   ['an item', '/prizes/main', ['=fired_br', 'Enter'], 'main: reed', 'main: fired_brick'],
   ['items in another order', '/prizes/goods', ['Alt+ArrowRight'], '[saltfish, honeycomb,', '[honeycomb, saltfish,'],
-  ['a slot', '/prizes/slots', ['ArrowRight', 'ArrowRight', 'Enter'], '[0, 1, 4,', '[0, 1, 2, 4,'],
+  ['a slot', '/prizes/slots', ['ArrowRight', 'Shift+ArrowRight'], '[0, 1, 4,', '[0, 2, 4,'],
   ['a weight', '/prizes/chances/eel', [ALL, '=60', 'Tab'], 'eel: 50', 'eel: 60'],
   ['a number', '/prizes/tax', ['ArrowUp'], 'tax: 5\n', 'tax: 6\n'],
   ['a node', '/access/node', ['=nightfair.keep', 'Enter'], 'node: nightfair.enter', 'node: nightfair.keep'],
@@ -96,6 +96,7 @@ describe('with the keyboard alone', () => {
       dotted,
     )
     await page.keyboard.press('Enter')
+    await page.waitForFunction(() => !document.querySelector('[role="dialog"]'))
     await page.waitForSelector(`[data-pointer="${pointer}"].focus`)
     await page.keyboard.press('Enter')
     await page.waitForFunction((at) => document.activeElement?.closest('[data-pointer]')?.getAttribute('data-pointer') === at, {}, pointer)

@@ -3,11 +3,19 @@ import type { TrayFile } from '~/utils/types'
 
 /** Every change that is staged, setting by setting. */
 const props = defineProps<{ files: readonly TrayFile[] }>()
-const changes = computed(() =>
+/** One line: a setting with what it holds before and after, or a file that is taken whole. */
+interface Line {
+  readonly id: string
+  readonly path: string
+  readonly kind: string
+  readonly factory?: unknown
+  readonly mine?: unknown
+}
+const changes = computed<readonly Line[]>(() =>
   props.files.flatMap((file) =>
     file.text
       ? file.changes.map((change) => ({ ...change, id: `${file.path} ${change.path}` }))
-      : [{ path: `/${file.path.split('/').pop()}`, kind: 'taken whole', id: file.path, factory: null, mine: null }],
+      : [{ path: `/${file.path.split('/').pop()}`, kind: 'taken whole', id: file.path }],
   ),
 )
 const more = computed(() => props.files.reduce((sum, file) => sum + (file.text ? file.count - file.changes.length : 0), 0))
