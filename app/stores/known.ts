@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import type { KnownIds } from '@pasticcio/core'
+import { MarkupReader, type KnownIds } from '@pasticcio/core'
 import type { Known } from '~/utils/types'
 
 /** One thing to pick, as it is shown. */
@@ -14,7 +14,7 @@ const NOTHING: Known = {
   nodes: [],
   ports: [],
   placeholders: [],
-  texts: { placeholder: ['{', '}'], lineBreak: null, codes: null },
+  texts: { placeholder: ['{', '}'], lineBreak: null, codes: null, marks: [] },
 }
 const MOST_RECENT = 8
 
@@ -29,6 +29,8 @@ export const useKnownStore = defineStore('known', () => {
   const ids = computed<KnownIds>(() =>
     Object.fromEntries(Object.entries(known.value.registries).map(([name, list]) => [name, new Set(list.map(({ id }) => id))])),
   )
+  /** Reads texts as players see them. */
+  const markup = computed(() => new MarkupReader(known.value.texts))
   const codes = computed(() => (known.value.texts.codes === null ? null : new RegExp(known.value.texts.codes, 'g')))
 
   let loadedFor = ''
@@ -73,7 +75,7 @@ export const useKnownStore = defineStore('known', () => {
     return next
   }
 
-  return { known, ids, codes, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
+  return { known, ids, codes, markup, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
 })
 
 const inWords = (id: string): string => {

@@ -17,6 +17,7 @@ export type ControlKind =
   | 'port'
   | 'link'
   | 'secret'
+  | 'host'
   | 'picture'
   | 'file'
   | 'slot'
@@ -74,6 +75,7 @@ function meant(rule: Rule | null, source: string, amount?: number): ControlKind 
     case 'weight':
       return amount === undefined ? null : rule.means
     case 'link':
+    case 'host':
     case 'secret':
     case 'picture':
     case 'file':

@@ -1,4 +1,4 @@
-import { RuleBook, amountOf, eachSetting, formatPointer } from '@pasticcio/core'
+import { RuleBook, amountOf, eachSetting, formatPointer, type Mark, type Markup } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { listedIn, type Listed, type RegistryName } from './registries'
 import { workspaceFor, type ServerWorkspace } from './workspace'
@@ -25,7 +25,7 @@ export interface Known {
   readonly ports: readonly UsedPort[]
   /** Placeholders, what each stands for, and the plugin that fills it in. */
   readonly placeholders: readonly { readonly text: string; readonly says: string; readonly plugin: string }[]
-  readonly texts: { readonly placeholder: readonly string[]; readonly lineBreak: string | null; readonly codes: string | null }
+  readonly texts: Markup
 }
 
 const REGISTRIES: readonly RegistryName[] = ['items', 'blocks', 'sounds', 'effects', 'places', 'groups']
@@ -42,7 +42,7 @@ export async function knownOf(context: Context, server: Server): Promise<Known> 
       return [name, listed]
     }),
   )
-  const { placeholder, 'line-break': lineBreak, codes } = server.family.texts
+  const { placeholder, 'line-break': lineBreak, codes, marks } = server.family.texts
   return {
     registries: Object.fromEntries(lists),
     nodes: all.plugins.flatMap(({ name, info }) => Object.entries(info.nodes).map(([id, says]) => ({ id, says, plugin: name }))),
@@ -50,7 +50,7 @@ export async function knownOf(context: Context, server: Server): Promise<Known> 
     placeholders: all.plugins.flatMap(({ name, info }) =>
       Object.entries(info.placeholders).map(([text, says]) => ({ text, says, plugin: name })),
     ),
-    texts: { placeholder: placeholder as string[], lineBreak: lineBreak ?? null, codes: codes ?? null },
+    texts: { placeholder: placeholder as string[], lineBreak: lineBreak ?? null, codes: codes ?? null, marks: marks as Mark[] },
   }
 }
 

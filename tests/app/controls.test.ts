@@ -26,7 +26,7 @@ const KNOWN: Known = {
     { port: 4001, plugin: 'Gate', path: 'extras/Gate/settings.yml', pointer: '/port' },
   ],
   placeholders: [{ text: '{player}', says: 'who', plugin: 'Fair' }],
-  texts: { placeholder: ['{', '}'], lineBreak: null, codes: '\\[/?[a-z]*\\]' },
+  texts: { placeholder: ['{', '}'], lineBreak: null, codes: '\\[/?[a-z]*\\]', marks: [{ code: '[b]', bold: true }] },
 }
 
 const open: VueWrapper[] = []
@@ -90,6 +90,7 @@ describe('which control a value gets', () => {
     ['x.yml', 'spawn: "delta 1 2 3"\n', '/spawn', 'place'],
     ['x.yml', 'port: 4000\n', '/port', 'port'],
     ['x.yml', 'password: x\n', '/password', 'secret'],
+    ['x.yml', 'host: 127.0.0.1\n', '/host', 'host'],
     ['x.yml', 'url: https://a.example\n', '/url', 'link'],
     ['x.yml', 'chances: { reed: 3, clay: 1 }\n', '/chances/reed', 'weight'],
     ['x.yml', '# 0 = off, 1 = some, 2 = all\nlog: 1\n', '/log', 'choice'],
@@ -126,6 +127,20 @@ describe('controls write in the file’s own way', () => {
     expect(fileAfter(wrapper, text, '/last')).toBe('last: 1800 # in ticks\n')
     await wrapper.get('[aria-label="Last in seconds"]').setValue('soon')
     expect(wrapper.emitted('set')).toHaveLength(1)
+  })
+
+  it('an address says who may come, and any may be typed', async () => {
+    const text = 'host: 127.0.0.1\n'
+    const wrapper = await arriving(rowAt(text, '/host'))
+    expect(wrapper.text()).toContain('this machine only')
+    const input = wrapper.get('input')
+    await input.setValue('everyone')
+    await input.trigger('keydown', { key: 'Enter' })
+    expect(fileAfter(wrapper, text, '/host')).toBe('host: 0.0.0.0\n')
+    await input.setValue('fair.example')
+    await input.trigger('blur')
+    expect(fileAfter(wrapper, text, '/host')).toBe('host: fair.example\n')
+    expect(input.classes()).not.toContain('bad')
   })
 
   it('times on one’s own clocks; what is none is kept as typed', async () => {

@@ -6,6 +6,7 @@ import { useKnownStore } from '../../app/stores/known'
 import { useServerStore } from '../../app/stores/server'
 import { controlFor } from '../../app/utils/control-kinds'
 import { counted, plural } from '../../app/utils/counted'
+import { partsOf, textsOf } from '../../app/utils/rule-form'
 import { shortZone } from '../../app/utils/short-zone'
 import { heightOf, shapeOf } from '../../app/utils/row-shapes'
 import { UNSAID, locate, parse, type Rule } from '@pasticcio/core'
@@ -178,5 +179,33 @@ describe('words and shapes', () => {
     const document = parse(text, 'yaml', UNSAID)
     const key = text.split(':')[0]!
     expect(controlFor(document, locate(document, [key])!.entry, { path: `/${key}`, ...rule })).toBe(kind)
+  })
+})
+
+describe('what somebody says of a setting', () => {
+  it.each([
+    ['number', { min: '1', max: ' 5 ', step: '0.5', maxLength: '9' }, { min: 1, max: 5, step: 0.5 }],
+    ['number', { min: 'few', max: '' }, {}],
+    ['text', { maxLength: '24', emptyMeans: 'shows none' }, { maxLength: 24, emptyMeans: 'shows none' }],
+    ['choice', { choices: 'low, fair ,,high' }, { choices: ['low', 'fair', 'high'] }],
+    [
+      'picture',
+      { width: '64', height: '64', endings: '.png, jpg', folder: 'art' },
+      { width: 64, height: 64, endings: ['png', 'jpg'], folder: 'art' },
+    ],
+    ['switch', { needs: 'fair.fireworks' }, { needs: [{ setting: '/fair/fireworks', is: true }] }],
+    ['switch', { needs: '/fair/fireworks' }, { needs: [{ setting: '/fair/fireworks', is: true }] }],
+    ['switch', { needs: 'Purse' }, { needs: [{ plugin: 'Purse' }] }],
+    ['time', { zone: 'UTC', min: '1' }, { zone: 'UTC' }],
+  ] as const)('of a %s, %j', (means, texts, parts) => expect(partsOf(means, texts, ['Purse'])).toEqual(parts))
+
+  it.each([
+    [{ path: '/a', means: 'number', min: 1, step: 2 }],
+    [{ path: '/a', means: 'picture', width: 64, height: 32, endings: ['png'], folder: 'art' }],
+    [{ path: '/a', means: 'text', maxLength: 3, emptyMeans: 'off', needs: [{ setting: '/b/c', is: true }] }],
+    [{ path: '/a', means: 'choice', choices: ['a', 'b'], needs: [{ plugin: 'Purse' }] }],
+  ] as const)('%j comes back as it was said', (rule) => {
+    const said = rule as unknown as Rule
+    expect({ path: '/a', means: said.means, ...partsOf(said.means!, textsOf(said), ['Purse']) }).toEqual(rule)
   })
 })

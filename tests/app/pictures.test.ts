@@ -29,7 +29,7 @@ describe('a picture in another size', () => {
   })
 
   it('stretched is all of it', () => {
-    fc.assert(fc.property(sizes, sizes, (from, to) => void expect(drawnAt(from, to, "stretch")).toEqual({ x: 0, y: 0, ...to })))
+    fc.assert(fc.property(sizes, sizes, (from, to) => void expect(drawnAt(from, to, 'stretch')).toEqual({ x: 0, y: 0, ...to })))
   })
 
   it.each([

@@ -7,6 +7,7 @@ import type { SheetRow } from '~/utils/sheet-rows'
 const props = defineProps<{ row: SheetRow | null; locked: boolean }>()
 const emit = defineEmits<{ go: [pointer: string] }>()
 const sheet = useSheetStore()
+const known = useKnownStore()
 const lines = computed(() => {
   const { row } = props
   if (!row || row.type !== 'setting') return []
@@ -22,6 +23,13 @@ const lines = computed(() => {
       : []),
   ]
 })
+/** The texts of a setting that look another way to players than they are written. */
+const specimen = computed(() => {
+  const { row } = props
+  if (row?.type !== 'setting' || !['text', 'block', 'lines', 'tokens'].includes(row.control)) return []
+  const texts = (Array.isArray(row.value) ? row.value : [row.value]).filter((text) => typeof text === 'string')
+  return texts.some((text) => known.markup.isMarked(text)) ? texts : []
+})
 const shownFindings = computed(() => sheet.findings.slice(0, 6))
 const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapshot?.findingCount ?? 0) - shownFindings.value.length)
 </script>
@@ -35,6 +43,7 @@ const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapsh
     <p v-if="row.comment" class="comment">{{ row.comment }} <span class="src">the author</span></p>
     <p v-else class="comment muted">The author says nothing about it.</p>
     <template v-if="row.type === 'setting'">
+      <TextSpecimen v-if="specimen.length > 0" :texts="specimen" />
       <RuleNote :row="row" :locked="locked" />
       <div class="h">
         Its layers

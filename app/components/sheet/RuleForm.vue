@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { SECONDS, type Meaning, type Rule } from '@pasticcio/core'
 import { plural } from '~/utils/counted'
+import { fieldsOf, partsOf, textsOf } from '~/utils/rule-form'
 import { MEANING_WORDS } from '~/utils/rule-words'
 import type { SettingRow } from '~/utils/sheet-rows'
 
@@ -8,34 +9,23 @@ import type { SettingRow } from '~/utils/sheet-rows'
 const props = defineProps<{ row: SettingRow }>()
 const emit = defineEmits<{ give: [rule: Rule] }>()
 const known = useKnownStore()
+const server = useServerStore()
 const uid = useId()
 const means = ref<Meaning>(props.row.rule?.means ?? (typeof props.row.value === 'number' ? 'number' : 'text'))
 const unit = ref(props.row.rule?.unit ?? 'second')
 const registry = ref(props.row.rule?.registry ?? 'items')
-const zone = ref(props.row.rule?.zone ?? 'UTC')
-const least = ref(props.row.rule?.min?.toString() ?? '')
-const most = ref(props.row.rule?.max?.toString() ?? '')
-const choices = ref(props.row.rule?.choices?.join(', ') ?? '')
+const texts = reactive({ ...textsOf(props.row.rule) })
 /** What is said of one entry of a group holds for all of them. */
 const path = computed(() => props.row.rules[0]?.path ?? props.row.pointer)
-const hasBounds = computed(() => ['number', 'duration', 'angle', 'port', 'weight'].includes(means.value))
-const number = (text: string): number | undefined => (text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : undefined)
+const fields = computed(() => fieldsOf(means.value))
 
 function give(): void {
-  const [min, max] = hasBounds.value ? [number(least.value), number(most.value)] : []
-  const listed = choices.value
-    .split(',')
-    .map((choice) => choice.trim())
-    .filter(Boolean)
   emit('give', {
     path: path.value,
     means: means.value,
     ...(means.value === 'duration' ? { unit: unit.value } : {}),
     ...(means.value === 'id' || means.value === 'amount' ? { registry: registry.value } : {}),
-    ...(means.value === 'time' && zone.value !== '' ? { zone: zone.value } : {}),
-    ...(means.value === 'choice' ? { choices: listed } : {}),
-    ...(min === undefined ? {} : { min }),
-    ...(max === undefined ? {} : { max }),
+    ...partsOf(means.value, texts, server.overview?.plugins.map(({ name }) => name) ?? []),
   })
 }
 </script>
@@ -58,16 +48,14 @@ function give(): void {
         <option v-for="(_list, name) in known.known.registries" :key="name" :value="name">{{ name }}</option>
       </select>
     </template>
-    <template v-if="means === 'time'">
-      <label :for="`${uid}-zone`">on the clock of</label><input :id="`${uid}-zone`" v-model="zone" class="in" placeholder="UTC" />
-    </template>
-    <template v-if="means === 'choice'">
-      <label :for="`${uid}-choices`">one of</label
-      ><input :id="`${uid}-choices`" v-model="choices" class="in" placeholder="low, fair, high" />
-    </template>
-    <template v-if="hasBounds">
-      <label :for="`${uid}-min`">from</label><input :id="`${uid}-min`" v-model="least" class="in" inputmode="decimal" placeholder="any" />
-      <label :for="`${uid}-max`">to</label><input :id="`${uid}-max`" v-model="most" class="in" inputmode="decimal" placeholder="any" />
+    <template v-for="field in fields" :key="field.name">
+      <label :for="`${uid}-${field.name}`">{{ field.label }}</label><input
+        :id="`${uid}-${field.name}`"
+        v-model="texts[field.name]"
+        class="in"
+        :inputmode="field.kind === 'number' ? 'decimal' : 'text'"
+        :placeholder="field.placeholder"
+      />
     </template>
     <button class="btn small" type="submit">Say so</button>
   </form>

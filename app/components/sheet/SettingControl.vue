@@ -22,6 +22,7 @@ import TokensControl from './controls/TokensControl.vue'
 import WeightControl from './controls/WeightControl.vue'
 
 // what few files have, and brings much with it (as the clocks of the world), comes when a value needs it
+const HostControl = defineAsyncComponent(() => import('./controls/HostControl.vue'))
 const FileControl = defineAsyncComponent(() => import('./controls/FileControl.vue'))
 const PictureControl = defineAsyncComponent(() => import('./controls/PictureControl.vue'))
 const RackControl = defineAsyncComponent(() => import('./controls/RackControl.vue'))
@@ -45,6 +46,7 @@ const CONTROLS: Readonly<Record<ControlKind, Component>> = {
   port: PortControl,
   link: LinkControl,
   secret: SecretControl,
+  host: HostControl,
   picture: PictureControl,
   file: FileControl,
   slot: NumberControl,

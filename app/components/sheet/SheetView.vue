@@ -160,6 +160,11 @@ function onEscape(event: KeyboardEvent): void {
   ;(event.target as HTMLElement).blur()
   naming.value = null
 }
+/** A closed list keeps Escape to itself, and is a field to be left like others. */
+function leaveClosed({ target }: KeyboardEvent): void {
+  const field = target as HTMLElement
+  if (field.matches('[role="combobox"]:not(input)[aria-expanded="false"]')) field.blur()
+}
 onMounted(() => {
   void focusOn(sheet.focus)
 })
@@ -173,6 +178,7 @@ defineExpose({ focusOn })
       class="sheet"
       :class="{ 'with-margin': props.margin }"
       :style="{ paddingTop: `${pads.top}px`, paddingBottom: `${pads.bottom + 40}px` }"
+      @keydown.esc.capture="leaveClosed"
       @keydown.esc="onEscape"
     >
       <div ref="grid" role="grid" :aria-rowcount="sheet.snapshot?.count ?? 0" :aria-label="`Settings in ${sheet.view?.path}`">

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { DOTS, SecretMask, UNSAID, type FormatId, type Rule } from '../src'
 
-const maskOf = (format: FormatId, texts: string[], rules: Rule[] = []): SecretMask => new SecretMask({ format, reading: UNSAID, rules }, texts)
+const maskOf = (format: FormatId, texts: string[], rules: Rule[] = []): SecretMask =>
+  new SecretMask({ format, reading: UNSAID, rules }, texts)
 
 /** The same settings, written in each format around a secret as it stands there. */
 const FILES: readonly (readonly [FormatId, (secret: string) => string])[] = [
@@ -76,9 +77,7 @@ describe('secrets', () => {
   it('lists of secrets, those only somebody says are secret, and empty ones', () => {
     const text = 'tokens: [reed-token-1, clay-token-2]\npin: 1234\npassword: ""\n'
     const said = ['/pin', '/tokens'].map((path): Rule => ({ path, means: 'secret', source: 'yours' }))
-    expect(maskOf('yaml', [text], said).text(text)).toBe(
-      `tokens: [${DOTS}, ${DOTS}]\npin: ${DOTS}\npassword: ""\n`,
-    )
+    expect(maskOf('yaml', [text], said).text(text)).toBe(`tokens: [${DOTS}, ${DOTS}]\npin: ${DOTS}\npassword: ""\n`)
     expect(maskOf('yaml', [text]).text(null)).toBeNull()
     expect(maskOf('yaml', []).value('', '/password')).toBe('')
   })

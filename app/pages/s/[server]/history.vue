@@ -113,7 +113,7 @@ useKeys({ j: () => move(1), k: () => move(-1) })
     </section>
     <aside class="margin" aria-label="About this change">
       <div class="titleline side"><h2>About this change</h2></div>
-      <div v-if="chosen" class="body note">
+      <div v-if="chosen" class="body note" tabindex="0" role="group" aria-label="What this change did">
         <h3>{{ chosen.title }}</h3>
         <dl class="facts">
           <dt>By</dt>

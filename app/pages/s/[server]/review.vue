@@ -84,7 +84,7 @@ useKeys({ 'ctrl+Enter': apply })
     </section>
     <aside class="margin" aria-label="What applying does">
       <div class="titleline side"><h2>What will happen</h2></div>
-      <div class="body">
+      <div class="body" tabindex="0" role="group" aria-label="What will happen, step by step">
         <template v-if="tray.files.length > 0">
           <ol class="steps">
             <li>The files on the server are compared with what you began from</li>

@@ -156,6 +156,19 @@ const profile = object({
   .noUnknown()
   .default(undefined)
 
+/** What one code of the family's markup does to the letters after it. */
+const markSchema = object({
+  code: string().required(),
+  colour: string().matches(/^#[0-9a-fA-F]{6}$/),
+  bold: boolean(),
+  italic: boolean(),
+  underline: boolean(),
+  struck: boolean(),
+  ends: string().oneOf(['colour', 'bold', 'italic', 'underline', 'struck', 'all'] as const),
+})
+  .noUnknown()
+  .required()
+
 /** What a description of a server family must hold; docs/families.md explains each part. */
 export const familySchema = object({
   id: string()
@@ -195,7 +208,12 @@ export const familySchema = object({
   })
     .noUnknown()
     .required(),
-  texts: object({ placeholder: array(string().required()).length(2).required(), 'line-break': string(), codes: pattern })
+  texts: object({
+    placeholder: array(string().required()).length(2).required(),
+    'line-break': string(),
+    codes: pattern,
+    marks: array(markSchema).default([]),
+  })
     .noUnknown()
     .required(),
 })
