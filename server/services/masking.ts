@@ -1,6 +1,8 @@
 import { SecretMask, formatOrText, readingFor } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { rulesOf } from './file-rules'
+import { note } from './note'
+import { requireOwner } from './settings'
 
 /**
  * Hides the secrets of a file in whatever is shown of it to look at: differences, history, plans. Who edits the file
@@ -11,6 +13,12 @@ export async function maskFor(context: Context, server: Server, path: string, te
   const owner = await server.inventory.ownerOf(path)
   const rules = owner ? rulesOf(given, server.family, owner, path) : (given.get(path) ?? [])
   return new SecretMask({ format: formatOrText(path), reading: readingFor(path, server.family), rules }, texts)
+}
+
+/** Keeps who had a secret shown to them, and which. @throws ServiceError `not-found` for a file of no plugin */
+export async function noteShown(context: Context, server: Server, path: string, pointer: string, by: string): Promise<void> {
+  await requireOwner(server, path)
+  await note(context, by, 'secret-shown', `${path} ${pointer}`, server)
 }
 
 /** A file as it was and as it is, to be looked at. */

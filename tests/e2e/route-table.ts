@@ -243,6 +243,14 @@ export const ROUTES: readonly Route[] = [
   },
   { method: 'GET', path: `${S}/picture`, role: 'viewer', query: 'path=nowhere.png', answers: [404], bad: [{ query: '' }] },
   {
+    method: 'POST',
+    path: `${S}/shown`,
+    role: 'viewer',
+    body: { path: 'nowhere.yml', pointer: '/x' },
+    answers: [404],
+    bad: [{ body: {} }, { body: { path: 'nowhere.yml', pointer: '/x', more: 1 } }],
+  },
+  {
     method: 'PUT',
     path: `${S}/rules`,
     role: 'editor',

@@ -4,6 +4,7 @@ import { DOTS } from '@pasticcio/core'
 import type { Server } from '../../server/services/context'
 import { saveDraft } from '../../server/services/drafts'
 import { applyDetail, historyOf } from '../../server/services/history'
+import { noteShown } from '../../server/services/masking'
 import { planRemoval } from '../../server/services/removing'
 import { viewFile } from '../../server/services/settings'
 import { shownUpdate } from '../../server/services/shown-update'
@@ -83,6 +84,14 @@ describe('secrets on their way', () => {
   it('are dots where a removal or an installation shows what it edits', async () => {
     expectHidden(await planRemoval(world.context, server, 'Nightfair', 'keep'))
     expectHidden((await planFor(world.context, server, await pack('nightfair-1.3'))).steps)
+  })
+
+  it('that are shown to somebody are kept in the record, without what they are', async () => {
+    await noteShown(world.context, server, path, '/access/token', 'tobiah')
+    const noted = await world.context.record.ofServer(server.row.id, ['secret-shown'], '')
+    expect(noted).toMatchObject([{ account: 'tobiah', detail: `${path} /access/token` }])
+    expectHidden(noted)
+    await expect(noteShown(world.context, server, 'start.sh', '/x', 'tobiah')).rejects.toMatchObject({ code: 'not-found' })
   })
 
   it('stand in the file’s own view, for who edits it', async () => {

@@ -85,13 +85,22 @@ function placeNote(): void {
   }
 }
 
+/** So many pictures of the screen a control that comes on its own is waited for. */
+const FRAMES = 60
+async function enterInto(line: HTMLElement | null): Promise<void> {
+  for (let i = 0; line?.isConnected && line.dataset['pointer'] === sheet.focus && i < FRAMES; i++) {
+    const field = line.querySelector<HTMLElement>('input, textarea, [role="combobox"], button')
+    if (field) return field.focus()
+    await new Promise(requestAnimationFrame)
+  }
+}
 async function focusOn(pointer: string, enter = false): Promise<void> {
   sheet.focus = pointer
   await nextTick()
   if (!lineOf(pointer)) await drawAround(pointer)
   const line = lineOf(pointer)
   line?.scrollIntoView({ block: 'nearest' })
-  if (enter) line?.querySelector<HTMLElement>('input, textarea, [role="combobox"], button')?.focus()
+  if (enter) void enterInto(line)
   placeNote()
 }
 /** Scrolls to a row that is not drawn, and waits until it is. */
@@ -165,8 +174,10 @@ function leaveClosed({ target }: KeyboardEvent): void {
   const field = target as HTMLElement
   if (field.matches('[role="combobox"]:not(input)[aria-expanded="false"]')) field.blur()
 }
-onMounted(() => {
-  void focusOn(sheet.focus)
+onMounted(async () => {
+  await focusOn(sheet.focus)
+  // whoever comes from elsewhere sees what stands around it
+  lineOf(sheet.focus)?.scrollIntoView({ block: 'center' })
 })
 defineExpose({ focusOn })
 </script>

@@ -5,6 +5,8 @@ import type { ControlProps } from '~/utils/control-props'
 /** A secret: as many dots whatever its length, shown for a moment when asked. */
 const props = defineProps<ControlProps>()
 const emit = defineEmits<{ set: [value: Value] }>()
+const server = useServerStore()
+const sheet = useSheetStore()
 const SHOWN_MS = 20_000
 const isShown = ref(false)
 const isEdited = ref(false)
@@ -13,8 +15,11 @@ const { start, stop } = useTimeoutFn(() => (isShown.value = false), SHOWN_MS, { 
 
 function toggle(): void {
   isShown.value = !isShown.value
-  if (isShown.value) start()
-  else stop()
+  if (!isShown.value) return stop()
+  start()
+  // that it was shown is kept; where that cannot be, it is shown all the same
+  const body = { path: sheet.view?.path ?? '', pointer: props.row.pointer }
+  void callApi(`${server.base}/shown`, { body }).catch(() => undefined)
 }
 function edit(): void {
   isEdited.value = true
