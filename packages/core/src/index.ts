@@ -107,3 +107,4 @@ export { inverseOf, planParts, registrationsOf, type PackageContent, type PlanPa
 export { costOf, LEAST_SAMPLES, SETTLES_WITHIN, WINDOW, type Cost, type LoadSample, type NoCost } from './load/cost'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'
 export * from './values'
+export * from './ledger'
