@@ -18,11 +18,16 @@ import {
   reread,
   rereadInPlace,
   setValue,
+  tablesIn,
+  trimEdit,
   turnOff,
   turnOn,
   valueOf,
   workspaceFile,
   workspaceOf,
+  writeCells,
+  type CellChange,
+  type TableFound,
   type Document,
   type Edit,
   type FileFinding,
@@ -35,6 +40,7 @@ import {
 } from '@pasticcio/core'
 import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
+import { tableView, type TableView } from './table-view'
 import { shapeOf } from '../utils/row-shapes'
 import { fromWire, type WireValue } from './wire'
 
@@ -67,6 +73,8 @@ export type Operation =
   /** Sets what stands in a comment, or puts a setting into one. */
   | { readonly kind: 'turn-on'; readonly pointer: string }
   | { readonly kind: 'turn-off'; readonly pointer: string }
+  /** Sets cells of the table at the pointer, in one step. */
+  | { readonly kind: 'cells'; readonly pointer: string; readonly changes: readonly CellChange[] }
 
 export type OperationResult = { readonly edits: readonly Edit[] } | { readonly problem: string }
 
@@ -102,6 +110,8 @@ export interface SheetSnapshot {
   readonly settings: number
   readonly updates: number
   readonly lineCount: number
+  /** Whether there are like entries, which can be seen as a ledger. */
+  readonly hasEntries: boolean
   /** Lines of settings that are mine, and of those an update changes, in order. */
   readonly mineLines: Uint32Array<ArrayBuffer> | null
   readonly updateLines: Uint32Array<ArrayBuffer> | null
@@ -118,6 +128,11 @@ function sameNumbers(a: TypedArray, b: TypedArray): boolean {
   if (a.length !== b.length) return false
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
   return true
+}
+
+function wholeEdit(before: string, after: string): Edit[] {
+  const edit = trimEdit(before, { from: 0, to: before.length, insert: after })
+  return edit ? [edit] : []
 }
 
 const errorsIn = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
@@ -204,6 +219,8 @@ export class SheetEngine {
         return removeEntry(document, keys)
       case 'duplicate':
         return duplicateEntry(document, keys, operation.name)
+      case 'cells':
+        return wholeEdit(document.text, writeCells(document, operation.changes))
       case 'turn-on':
         return turnOn(document, keys.slice(0, -1), keys.at(-1)!)
       case 'turn-off':
@@ -230,6 +247,18 @@ export class SheetEngine {
     if (!shipped || !node) return []
     const value = valueOf(shipped, node)
     return getNode(document, keys) ? setValue(document, keys, value) : addEntry(document, keys.slice(0, -1), keys[keys.length - 1]!, value)
+  }
+
+  /** Where like things stand that can be seen as tables, the most first. */
+  tables(): readonly TableFound[] {
+    return this.document ? tablesIn(this.document).sort((a, b) => b.size - a.size) : []
+  }
+
+  /** Like things of the file as a table; null where there are none at this place. */
+  table(pointer: string): TableView | null {
+    const { document, base } = this
+    if (!document || !base) return null
+    return tableView({ document, base, factory: this.file?.factory ?? null }, pointer, parsePointer(pointer) ?? [])
   }
 
   /** How many things in the file are mine. */
@@ -278,6 +307,7 @@ export class SheetEngine {
       settings: settings.length,
       updates: settings.filter((row) => row.changes).length,
       lineCount: this.lines.lineCount,
+      hasEntries: this.rows.some((row) => row.type === 'entry'),
       mineLines: this.news('mine', linesOf(settings.filter((row) => row.mine)).sort()),
       updateLines: this.news('updates', linesOf(settings.filter((row) => row.changes)).sort()),
     }

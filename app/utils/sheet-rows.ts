@@ -5,6 +5,7 @@ import {
   formatPointer,
   kindOf,
   plainLabel,
+  tableKind,
   toJson,
   type Document,
   type Node,
@@ -59,6 +60,8 @@ export interface HeadRow extends BaseRow {
   readonly mineCount: number
   /** Whether entries can be duplicated and taken out here. */
   readonly list: boolean
+  /** Whether what is in it are like things, which can be seen as a ledger. */
+  readonly table: boolean
 }
 
 /** A setting the factory copy has and mine has not. */
@@ -151,6 +154,7 @@ function headRow(input: SheetInput, row: RowSketch): HeadRow {
     type: group ? 'entry' : 'section',
     label: group ? row.entry.key : plainLabel(row.entry.key),
     list: group,
+    table: tableKind(row.entry.value) !== null,
     settings: row.settings,
     mineCount: row.mineCount,
   }

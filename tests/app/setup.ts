@@ -47,6 +47,7 @@ import { counted, plural } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
 import { familyParts } from '../../app/utils/family-parts'
 import { housePages } from '../../app/utils/house-pages'
+import { isIn } from '../../app/utils/ledger-range'
 import { momentOf } from '../../app/utils/moments'
 import { partNote, partTitle } from '../../app/utils/plan-words'
 import { quotedWord } from '../../app/utils/quoted-word'
@@ -68,6 +69,7 @@ vi.mock('../../app/drafts/worker-engine', async () => {
 })
 
 const utils = {
+  isIn,
   ApiProblem,
   callApi,
   onSignedOut,
@@ -118,6 +120,7 @@ const stores = await Promise.all([
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),
+  import('../../app/stores/ledger'),
   import('../../app/stores/new-server'),
   import('../../app/stores/pantry'),
   import('../../app/stores/plan'),

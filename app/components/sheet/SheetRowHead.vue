@@ -3,7 +3,7 @@ import type { HeadRow } from '~/utils/sheet-rows'
 
 /** The head of a section, or of one of many like entries with what can be done to it. */
 const props = defineProps<{ row: HeadRow; focused: boolean; locked: boolean; naming: string | null }>()
-const emit = defineEmits<{ copy: []; remove: []; named: [name: string]; cancel: [] }>()
+const emit = defineEmits<{ ledger: []; copy: []; remove: []; named: [name: string]; cancel: [] }>()
 const isEntry = computed(() => props.row.type === 'entry')
 const name = ref('')
 const field = useTemplateRef<HTMLInputElement>('field')
@@ -33,6 +33,7 @@ watch(
     <span v-if="isEntry && focused && !locked" class="entry-acts">
       <button class="act" @click="emit('copy')">Duplicate</button><kbd>d</kbd><button class="act" @click="emit('remove')">Remove</button>
     </span>
+    <button v-if="row.table && focused" class="act as-ledger" @click="emit('ledger')">As a ledger</button>
     <span class="r"
       >{{ counted(row.settings, 'setting') }}<template v-if="row.mineCount > 0">, {{ row.mineCount }} yours</template></span
     >
@@ -92,6 +93,9 @@ watch(
   gap: 8px;
   font: var(--t-fine);
   align-items: baseline;
+}
+.as-ledger {
+  font: var(--t-fine);
 }
 .naming {
   width: 100%;

@@ -4,6 +4,7 @@ import { DRAWN_WHOLE } from '~/utils/row-places'
 
 /** The settings of a file as an annotated document; the note to the line in focus stands level with it. */
 const props = defineProps<{ margin: boolean }>()
+const emit = defineEmits<{ ledger: [pointer: string] }>()
 const sheet = useSheetStore()
 const session = useSessionStore()
 const scroller = useTemplateRef<HTMLElement>('scroller')
@@ -211,6 +212,7 @@ defineExpose({ focusOn })
             :focused="row.pointer === sheet.focus"
             :locked="locked"
             :naming="naming?.pointer === row.pointer ? naming.name : null"
+            @ledger="emit('ledger', row.pointer)"
             @copy="startCopy(row)"
             @remove="sheet.remove(row.pointer)"
             @named="(name) => finishCopy(row.pointer, name)"

@@ -47,7 +47,8 @@ export function previewPaste(table: Table, lines: readonly (readonly string[])[]
   filled.slice(head ? 1 : 0).forEach((line, i) => {
     const id = line[0]!.trim()
     const row = rows.get(options.instead?.[id] ?? id)
-    if (row === undefined) return void unknown.push({ line: i, id, nearest: nearestOf(id, rows.keys()) })
+    if (row === undefined)
+      return void unknown.push({ line: i, id, nearest: unknown.length < MOST_COMPARED ? nearestOf(id, rows.keys()) : null })
     matched++
     columns.forEach((column, at) => {
       const text = line[at + 1]?.trim() ?? ''
@@ -59,6 +60,9 @@ export function previewPaste(table: Table, lines: readonly (readonly string[])[]
   })
   return { columns, changes, same, unknown, matched }
 }
+
+/** Of so many unknown ids what is most like them is looked for: where there are more, it is another table. */
+const MOST_COMPARED = 100
 
 /** The columns that a head line names after its first cell; null where it is no head. */
 function headOf({ columns, rows }: Table, line: readonly string[]): (string | null)[] | null {

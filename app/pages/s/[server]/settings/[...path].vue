@@ -8,14 +8,18 @@ const sheet = useSheetStore()
 const drafts = useDraftsStore()
 const server = useServerStore()
 const session = useSessionStore()
-type ViewName = 'sheet' | 'source' | 'both'
+type ViewName = 'sheet' | 'ledger' | 'source' | 'both'
 const VIEWS: readonly { id: ViewName; name: string }[] = [
   { id: 'sheet', name: 'Sheet' },
+  { id: 'ledger', name: 'Ledger' },
   { id: 'source', name: 'Source' },
   { id: 'both', name: 'Side by side' },
 ]
 const view = ref<ViewName>('sheet')
 const margin = ref(true)
+/** A ledger is of like entries. */
+const views = computed(() => VIEWS.filter(({ id }) => id !== 'ledger' || sheet.snapshot?.hasEntries || view.value === 'ledger'))
+const hasMargin = computed(() => view.value === 'sheet' || view.value === 'ledger')
 const rows = ref<InstanceType<typeof SheetViewComponent> | null>(null)
 const path = computed(() => [route.params['path']].flat().join('/'))
 const counts = computed(() => ({
@@ -24,6 +28,11 @@ const counts = computed(() => ({
   update: sheet.snapshot?.updates ?? 0,
 }))
 
+watch(
+  () => route.query['table'],
+  (table) => table !== undefined && (view.value = 'ledger'),
+  { immediate: true },
+)
 watch(
   [path, () => route.query['at']],
   async () => {
@@ -57,7 +66,15 @@ const recordNote = computed(() =>
     : 'What you change is written while the server is stopped: stop, write, start.',
 )
 function cycle(): void {
-  view.value = VIEWS[(VIEWS.findIndex((item) => item.id === view.value) + 1) % VIEWS.length]!.id
+  view.value = views.value[(views.value.findIndex((item) => item.id === view.value) + 1) % views.value.length]!.id
+}
+async function seeAsLedger(table: string): Promise<void> {
+  await navigateTo({ query: { table } })
+  view.value = 'ledger'
+}
+function seeInSheet(pointer: string): void {
+  sheet.focus = pointer
+  view.value = 'sheet'
 }
 useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
 </script>
@@ -75,13 +92,13 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
           ></span
         >
       </div>
-      <label class="sw push"><ToggleSwitch v-model="sheet.onlyMine" aria-label="Only mine" />Only mine</label>
-      <BaseSegments v-model="view" :options="VIEWS" label="View of the file" />
-      <span v-if="view === 'sheet' && margin" class="margin-head"
+      <label v-if="view !== 'ledger'" class="sw push"><ToggleSwitch v-model="sheet.onlyMine" aria-label="Only mine" />Only mine</label>
+      <BaseSegments v-model="view" :class="{ push: view === 'ledger' }" :options="views" label="View of the file" />
+      <span v-if="hasMargin && margin" class="margin-head"
         ><h2>In the margin</h2>
         <button class="push" @click="margin = false">fold <kbd>m</kbd></button></span
       >
-      <button v-else-if="view === 'sheet'" class="muted" @click="margin = true">margin <kbd>m</kbd></button>
+      <button v-else-if="hasMargin" class="muted" @click="margin = true">margin <kbd>m</kbd></button>
     </div>
     <DraftConflict v-if="sheet.theirs" />
     <Message v-else-if="sheet.problem" severity="error">{{ sheet.problem }}</Message>
@@ -102,11 +119,14 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
       There is no factory copy of this file, so what is yours cannot be marked.
     </p>
     <Splitter v-if="view === 'both'" class="views" state-key="pasticcio-beside" state-storage="local">
-      <SplitterPanel class="pane" :size="52" :min-size="30"><SheetView ref="rows" :margin="false" /></SplitterPanel>
+      <SplitterPanel class="pane" :size="52" :min-size="30"><SheetView ref="rows" :margin="false" @ledger="seeAsLedger" /></SplitterPanel>
       <SplitterPanel class="pane source-pane" :size="48" :min-size="20"><LazySourceView :key="sheet.view.path" /></SplitterPanel>
     </Splitter>
     <div v-else class="views">
-      <div v-if="view === 'sheet'" class="pane"><SheetView ref="rows" :margin="margin" /></div>
+      <div v-if="view === 'sheet'" class="pane"><SheetView ref="rows" :margin="margin" @ledger="seeAsLedger" /></div>
+      <div v-else-if="view === 'ledger'" class="pane">
+        <LazyLedgerView :table="String(route.query['table'] ?? '')" :margin="margin" :locked="!session.mayEdit" @go="seeInSheet" />
+      </div>
       <div v-else class="pane source-pane"><LazySourceView :key="sheet.view.path" /></div>
       <ForeEdge v-if="view === 'sheet'" class="fore" :class="{ beside: margin }" />
     </div>

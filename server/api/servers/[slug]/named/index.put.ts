@@ -12,6 +12,7 @@ const query = object({
 /** Stages the body of the request as a file that a setting may name; `name` is the path below the setting’s folder. */
 export default api({ role: 'editor', query }, async ({ event, context, account, query, server }) => {
   const { name, asItIs, ...naming } = query
+  const opened = await server()
   const bytes = await receiveBytes(event, SIZES.picture, name)
-  return stageNamed(context, await server(), naming, { name, bytes, asItIs }, account.name)
+  return stageNamed(context, opened, naming, { name, bytes, asItIs }, account.name)
 })

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+/** What was pasted and waits, and the cell at the cursor with its layers. */
+defineProps<{ locked: boolean }>()
+const emit = defineEmits<{ go: [pointer: string] }>()
+const ledger = useLedgerStore()
+const preview = computed(() => ledger.pasted?.preview ?? null)
+const near = computed(() => (preview.value?.unknown ?? []).filter(({ nearest }) => nearest !== null))
+const useAll = (): void => ledger.useInstead(Object.fromEntries(near.value.map(({ id, nearest }) => [id, nearest!])))
+const at = computed(() => ledger.inFocus)
+</script>
+
+<template>
+  <aside class="margin" aria-label="In the margin">
+    <div class="body" tabindex="0" role="group" aria-label="About the ledger">
+      <section v-if="preview" class="note" aria-label="What was pasted">
+        <header>
+          <h3>{{ counted(preview.matched + preview.unknown.length, 'row') }} read</h3>
+        </header>
+        <p class="under">
+          {{ preview.matched }} matched by id<template v-if="preview.unknown.length > 0"
+            >, {{ counted(preview.unknown.length, 'unknown id') }}</template
+          >. {{ counted(preview.changes.length, 'new value') }}, {{ preview.same }} the same already.
+        </p>
+        <ul v-if="preview.unknown.length > 0" class="unknown">
+          <li v-for="item in preview.unknown.slice(0, 20)" :key="item.line">
+            <code class="wrn cut">{{ item.id || 'no id' }}</code>
+            <template v-if="item.nearest"
+              >→ <code class="cut">{{ item.nearest }}</code><button class="act" @click="ledger.useInstead({ [item.id]: item.nearest! })">
+                Use it
+              </button></template
+            ><span v-else class="muted">nothing like it here</span>
+          </li>
+        </ul>
+        <div class="acts">
+          <button class="btn small" :disabled="locked || preview.changes.length === 0" @click="ledger.takePaste()">
+            Put {{ counted(preview.changes.length, 'new value') }} in the tray
+          </button>
+          <button v-if="near.length > 1" class="act" @click="useAll">Use all {{ near.length }}</button>
+          <button class="act" @click="ledger.leave()">Leave it</button>
+        </div>
+      </section>
+      <section v-if="at" class="note" aria-label="The cell at the cursor">
+        <header>
+          <h3 class="cut">{{ at.column.label }}</h3>
+          <code class="cut">{{ at.row.id }}{{ at.column.key ? `.${at.column.key}` : '' }}</code>
+        </header>
+        <div class="h">Its layers</div>
+        <dl class="layers">
+          <div v-if="at.cell?.ships !== undefined || !at.cell?.mine">
+            <dt><i class="bar f" />factory</dt>
+            <dd>{{ at.cell?.mine ? (at.cell.ships ?? 'none') : (at.cell?.text ?? 'none') }}</dd>
+          </div>
+          <div v-if="at.cell?.staged">
+            <dt><i class="bar y" />on server</dt>
+            <dd>{{ at.cell.was ?? 'none' }}</dd>
+          </div>
+          <div v-if="at.cell?.mine || at.cell?.staged" class="now">
+            <dt><i class="bar y" />{{ at.cell?.staged ? 'in the tray' : 'on server' }}</dt>
+            <dd>{{ at.cell?.text || 'empty' }}</dd>
+          </div>
+        </dl>
+        <p v-if="at.cell && !at.cell.editable" class="under">
+          It has parts of its own.
+          <button class="act" @click="emit('go', at.row.pointer + at.column.id)">The sheet shows them</button>
+        </p>
+      </section>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.under {
+  font: var(--t-fine);
+  color: var(--muted);
+  margin: 4px 0;
+}
+.unknown li {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  font: var(--t-small);
+  border-bottom: 1px solid var(--hairline);
+  padding: 3px 0;
+}
+.unknown .act {
+  margin-left: auto;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  padding-top: 8px;
+}
+header code {
+  color: var(--muted);
+}
+</style>

@@ -1,0 +1,115 @@
+import {
+  getNode,
+  plainLabel,
+  readTable,
+  tableKind,
+  type Cell,
+  type CellKind,
+  type Document,
+  type Row,
+  type Table,
+  type TableKind,
+} from '@pasticcio/core'
+
+/** One cell as it is drawn. */
+export interface TableCell {
+  readonly text: string
+  readonly kind: CellKind
+  readonly editable: boolean
+  /** Whether it is another than the factory's, or the factory has none. */
+  readonly mine: boolean
+  /** Whether it is another than on the server. */
+  readonly staged: boolean
+  /** What the factory has here, where that is another; null where it has none. */
+  readonly ships?: string | null
+  /** What is on the server, where that is another; null where it has none. */
+  readonly was?: string | null
+}
+
+export interface TableColumn {
+  readonly id: string
+  readonly label: string
+  /** The key as the file has it. */
+  readonly key: string
+  readonly kind: CellKind
+  readonly count: number
+}
+
+export interface TableRow {
+  readonly pointer: string
+  readonly id: string
+  /** In the order of the columns; null where the row has none. */
+  readonly cells: readonly (TableCell | null)[]
+  readonly mine: boolean
+  readonly staged: boolean
+}
+
+/** Like things of the file at hand, with what of each cell is whose. */
+export interface TableView {
+  readonly pointer: string
+  readonly kind: TableKind
+  readonly columns: readonly TableColumn[]
+  readonly rows: readonly TableRow[]
+  /** Where the id of a row stands among its own cells; null where it is the row's name. */
+  readonly idColumn: string | null
+}
+
+export interface Layers {
+  readonly document: Document
+  readonly base: Document
+  readonly factory: Document | null
+}
+
+/** @returns null where no table stands there any more */
+export function tableView({ document, base, factory }: Layers, pointer: string, keys: readonly string[]): TableView | null {
+  const node = getNode(document, keys)
+  if (!node || !tableKind(node)) return null
+  const table = readTable(document, keys)
+  const onServer = otherRows(base, keys)
+  const shipped = factory && otherRows(factory, keys)
+  const rows = table.rows.map((row): TableRow => {
+    const was = onServer?.get(row.id)
+    const ships = shipped?.get(row.id)
+    const cells = table.columns.map(({ id }): TableCell | null => {
+      const cell = row.cells.get(id)
+      if (!cell) return null
+      const [own, server] = [ships?.cells.get(id), was?.cells.get(id)]
+      const mine = factory !== null && differs(cell, own)
+      const staged = differs(cell, server)
+      return {
+        text: cell.text,
+        kind: cell.kind,
+        editable: cell.editable,
+        mine,
+        staged,
+        ...(mine ? { ships: own?.text ?? null } : {}),
+        ...(staged ? { was: server?.text ?? null } : {}),
+      }
+    })
+    const gone = (other: Row | undefined): boolean => [...(other?.cells.keys() ?? [])].some((id) => !row.cells.has(id))
+    return {
+      pointer: row.pointer,
+      id: row.id,
+      cells,
+      mine: cells.some((cell) => cell?.mine) || (factory !== null && gone(ships)),
+      staged: cells.some((cell) => cell?.staged) || gone(was),
+    }
+  })
+  const columns = table.columns.map((column) => ({ id: column.id, ...names(column.keys), kind: column.kind, count: column.count }))
+  return { pointer, kind: table.kind, columns, rows, idColumn: table.idColumn }
+}
+
+const names = (keys: readonly string[]): { label: string; key: string } =>
+  keys.length === 0 ? { label: 'Value', key: '' } : { label: keys.map(plainLabel).join(', '), key: keys.join('.') }
+
+/** Rows of another text of the file by their ids; null where it has no such table. */
+function otherRows(document: Document, keys: readonly string[]): ReadonlyMap<string, Row> | null {
+  const node = getNode(document, keys)
+  if (!node || !tableKind(node)) return null
+  const table: Table = readTable(document, keys)
+  return new Map(table.rows.map((row) => [row.id, row]))
+}
+
+const differs = (cell: Cell, other: Cell | undefined): boolean =>
+  !other ||
+  (cell.amount !== null && other.amount !== null ? cell.amount !== other.amount : cell.text !== other.text || cell.kind !== other.kind)
