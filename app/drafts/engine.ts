@@ -2,31 +2,20 @@ import {
   LineIndex,
   OperationError,
   RuleBook,
-  addEntry,
   checkFile,
-  duplicateEntry,
   findMoves,
   formatOf,
   formatPointer,
-  getNode,
   layer,
   listFindings,
   parse,
   parsePointer,
   readsAlone,
-  removeEntry,
   reread,
   rereadInPlace,
-  setValue,
   tablesIn,
-  trimEdit,
-  turnOff,
-  turnOn,
-  valueOf,
   workspaceFile,
   workspaceOf,
-  writeCells,
-  type CellChange,
   type TableFound,
   type Document,
   type Edit,
@@ -35,14 +24,13 @@ import {
   type KnownIds,
   type Reading,
   type Rule,
-  type ScalarStyle,
   type WorkspaceFile,
 } from '@pasticcio/core'
 import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
 import { tableView, type TableView } from './table-view'
 import { shapeOf } from '../utils/row-shapes'
-import { fromWire, type WireValue } from './wire'
+import { editsOf, type Operation } from './operations'
 
 /** The texts of one settings file. */
 export interface EngineInput {
@@ -64,17 +52,7 @@ export interface EngineInput {
   readonly plugins?: readonly string[]
 }
 
-/** One thing done to the settings. */
-export type Operation =
-  | { readonly kind: 'set'; readonly pointer: string; readonly value: WireValue }
-  | { readonly kind: 'remove'; readonly pointer: string }
-  | { readonly kind: 'duplicate'; readonly pointer: string; readonly name: string | null }
-  | { readonly kind: 'to-factory'; readonly pointer: string }
-  /** Sets what stands in a comment, or puts a setting into one. */
-  | { readonly kind: 'turn-on'; readonly pointer: string }
-  | { readonly kind: 'turn-off'; readonly pointer: string }
-  /** Sets cells of the table at the pointer, in one step. */
-  | { readonly kind: 'cells'; readonly pointer: string; readonly changes: readonly CellChange[] }
+export type { Operation }
 
 export type OperationResult = { readonly edits: readonly Edit[] } | { readonly problem: string }
 
@@ -110,8 +88,8 @@ export interface SheetSnapshot {
   readonly settings: number
   readonly updates: number
   readonly lineCount: number
-  /** Whether there are like entries, which can be seen as a ledger. */
-  readonly hasEntries: boolean
+  /** Whether there are like things, which can be seen as a ledger. */
+  readonly hasTables: boolean
   /** Lines of settings that are mine, and of those an update changes, in order. */
   readonly mineLines: Uint32Array<ArrayBuffer> | null
   readonly updateLines: Uint32Array<ArrayBuffer> | null
@@ -130,11 +108,6 @@ function sameNumbers(a: TypedArray, b: TypedArray): boolean {
   return true
 }
 
-function wholeEdit(before: string, after: string): Edit[] {
-  const edit = trimEdit(before, { from: 0, to: before.length, insert: after })
-  return edit ? [edit] : []
-}
-
 const errorsIn = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
 
 /**
@@ -146,6 +119,7 @@ export class SheetEngine {
   private readonly base: Document | null
   private readonly update: Document | null
   private readonly rules: RuleBook
+  private tablesOf: { readonly document: Document | null; readonly has: boolean } | null = null
   private readonly moves: ReadonlyMap<string, string>
   private readonly plugins: ReadonlySet<string> | null
   private document: Document | null
@@ -199,7 +173,7 @@ export class SheetEngine {
     const { document } = this
     if (!document) return { problem: 'This file is of no format that is known here.' }
     try {
-      const edits = this.editsOf(document, operation)
+      const edits = editsOf({ document, base: this.base, factory: this.file?.factory ?? null }, operation)
       const result = readsAlone(document, edits) ? document : reread(document, edits).document
       if (errorsIn(result) > errorsIn(document))
         return { problem: `This cannot be done: the file would not read any more: ${result.findings[0]!.message}` }
@@ -210,43 +184,10 @@ export class SheetEngine {
     }
   }
 
-  private editsOf(document: Document, operation: Operation): readonly Edit[] {
-    const keys = parsePointer(operation.pointer) ?? []
-    switch (operation.kind) {
-      case 'set':
-        return setValue(document, keys, fromWire(operation.value), this.styleOf(keys))
-      case 'remove':
-        return removeEntry(document, keys)
-      case 'duplicate':
-        return duplicateEntry(document, keys, operation.name)
-      case 'cells':
-        return wholeEdit(document.text, writeCells(document, operation.changes))
-      case 'turn-on':
-        return turnOn(document, keys.slice(0, -1), keys.at(-1)!)
-      case 'turn-off':
-        return turnOff(document, keys)
-      case 'to-factory':
-        return this.toFactory(document, keys)
-    }
-  }
-
-  /** How a text is quoted on the server, or was shipped. */
-  private styleOf(keys: readonly string[]): ScalarStyle | undefined {
-    for (const document of [this.base, this.file?.factory]) {
-      const node = document && getNode(document, keys)
-      if (node?.type === 'scalar')
-        return node.kind === 'text' && ['plain', 'single', 'double'].includes(node.style) ? node.style : undefined
-    }
-    return undefined
-  }
-
-  /** Gives a setting the value the plugin shipped; one that was removed comes back. */
-  private toFactory(document: Document, keys: readonly string[]): readonly Edit[] {
-    const shipped = this.file?.factory
-    const node = shipped && getNode(shipped, keys)
-    if (!shipped || !node) return []
-    const value = valueOf(shipped, node)
-    return getNode(document, keys) ? setValue(document, keys, value) : addEntry(document, keys.slice(0, -1), keys[keys.length - 1]!, value)
+  private get hasTables(): boolean {
+    const { document } = this
+    if (this.tablesOf?.document !== document) this.tablesOf = { document, has: document !== null && tablesIn(document).length > 0 }
+    return this.tablesOf.has
   }
 
   /** Where like things stand that can be seen as tables, the most first. */
@@ -307,7 +248,7 @@ export class SheetEngine {
       settings: settings.length,
       updates: settings.filter((row) => row.changes).length,
       lineCount: this.lines.lineCount,
-      hasEntries: this.rows.some((row) => row.type === 'entry'),
+      hasTables: this.hasTables,
       mineLines: this.news('mine', linesOf(settings.filter((row) => row.mine)).sort()),
       updateLines: this.news('updates', linesOf(settings.filter((row) => row.changes)).sort()),
     }

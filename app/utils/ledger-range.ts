@@ -128,3 +128,9 @@ export function sortRows(rows: readonly TableRow[], columns: readonly TableColum
   })
 }
 const COLLATOR = new Intl.Collator('en', { numeric: true })
+
+/** What is typed into the cell at the cursor; fresh where it takes the place of what stood there. */
+export interface Editing {
+  readonly text: string
+  readonly isFresh: boolean
+}

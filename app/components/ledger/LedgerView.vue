@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Papa from 'papaparse'
 import type { TableFound } from '@pasticcio/core'
-import type { Picked } from '~/utils/ledger-range'
+import type { Editing } from '~/utils/ledger-range'
 
 /** Like things as a ledger: one row each, one column a setting, edited with keys as a spreadsheet is. */
 const props = defineProps<{
@@ -18,8 +18,7 @@ const BEYOND = 12
 const tables = shallowRef<readonly TableFound[]>([])
 const scroller = useTemplateRef<HTMLElement>('scroller')
 const grid = useTemplateRef<HTMLElement>('grid')
-const field = useTemplateRef<HTMLInputElement[]>('field')
-const editing = ref<string | null>(null)
+const editing = ref<Editing | null>(null)
 const uid = useId()
 const { height } = useElementSize(scroller)
 const top = ref(0)
@@ -52,31 +51,16 @@ watch(
 function edit(text?: string): void {
   const at = ledger.inFocus
   if (props.locked || !at || (at.cell && !at.cell.editable)) return
-  editing.value = text ?? at.cell?.text ?? ''
-  void nextTick(() => {
-    const [input] = field.value ?? []
-    input?.focus()
-    if (text === undefined) input?.select()
-  })
+  editing.value = { text: text ?? at.cell?.text ?? '', isFresh: text !== undefined }
 }
-async function commit(rows: number, across: number): Promise<void> {
-  const text = editing.value
+async function commit(rows: number, across: number, isKept = true): Promise<void> {
+  const text = editing.value?.text ?? null
   editing.value = null
   grid.value?.focus()
-  if (text === null) return
+  if (text === null || !isKept) return
   const done = ledger.type(text)
   ledger.move(rows, across)
   await done
-}
-function onEditKey(event: KeyboardEvent): void {
-  if (event.key === 'Enter') void commit(event.shiftKey ? -1 : 1, 0)
-  else if (event.key === 'Tab') void commit(0, event.shiftKey ? -1 : 1)
-  else if (event.key === 'Escape') {
-    editing.value = null
-    grid.value?.focus()
-  } else return event.stopPropagation()
-  event.preventDefault()
-  event.stopPropagation()
 }
 const page = (): number => Math.max(1, Math.floor((scroller.value?.clientHeight ?? ROW) / ROW) - 2)
 const GOES: Readonly<Record<string, () => readonly [number, number]>> = {
@@ -146,17 +130,6 @@ function press(event: MouseEvent, row: number, column: number): void {
   ledger.select({ row, column }, event.shiftKey)
 }
 useEventListener(window, 'mouseup', () => (isDragging = false))
-function sortBy(column: string | null, event: MouseEvent): void {
-  const known = ledger.sort.find((key) => key.column === column)
-  const next = { column, down: known ? !known.down : false }
-  ledger.sort = event.shiftKey ? [...ledger.sort.filter((key) => key.column !== column), next] : [next]
-}
-const sortOf = (column: string | null): 'ascending' | 'descending' | 'none' => {
-  const key = ledger.sort.find((one) => one.column === column)
-  return !key ? 'none' : key.down ? 'descending' : 'ascending'
-}
-const previewOf = ({ row, column }: Pick<Picked, 'row' | 'column'>): { from: string; to: string } | undefined =>
-  ledger.previewed.get(`${row.pointer} ${column.id}`)
 const spoken = computed(() => {
   const count = ledger.selected.length
   const words = counted(count, 'cell')
@@ -189,71 +162,22 @@ const spoken = computed(() => {
           @paste="onPaste"
         >
           <div ref="scroller" class="scroll" @scroll.passive="top = ($event.target as HTMLElement).scrollTop">
-            <div class="heads tr" role="row" aria-rowindex="1" :style="{ gridTemplateColumns: widths }">
-              <span role="columnheader"><span class="sr">Layers</span></span>
-              <span role="columnheader" :aria-sort="sortOf(null)"
-                ><button tabindex="-1" class="th" @click="sortBy(null, $event)"><b>id</b><code>&nbsp;</code></button></span
-              >
-              <span v-for="column in ledger.columns" :key="column.id" role="columnheader" :aria-sort="sortOf(column.id)"
-                ><button tabindex="-1" class="th" :class="{ r: column.kind === 'number' }" @click="sortBy(column.id, $event)">
-                  <b class="cut">{{ column.label }}</b><code class="cut">{{ column.key || '&nbsp;' }}</code>
-                </button></span
-              >
-            </div>
+            <LedgerHeads :widths="widths" />
             <div :style="{ height: `${from * ROW}px` }" />
-            <div
+            <LedgerRow
               v-for="(row, i) in drawn"
               :key="row.pointer"
-              class="tr"
-              :class="{ on: from + i === ledger.cursor.row, staged: row.staged }"
-              role="row"
-              :aria-rowindex="from + i + 2"
-              :style="{ gridTemplateColumns: widths }"
-            >
-              <span role="gridcell" class="lm-at"
-                ><LayerMark :factory="!row.mine || row.cells.some((cell) => cell && !cell.mine)" :yours="row.mine" :update="false"
-              /></span>
-              <span role="rowheader" class="id cut" :title="row.id">{{ row.id }}</span>
-              <span
-                v-for="(column, j) in ledger.columns"
-                :id="from + i === ledger.cursor.row && j === ledger.cursor.column ? `${uid}-at` : undefined"
-                :key="column.id"
-                role="gridcell"
-                class="td cut"
-                :class="[
-                  `is-${row.cells[column.at]?.kind ?? 'none'}`,
-                  {
-                    mine: row.cells[column.at]?.mine,
-                    staged: row.cells[column.at]?.staged,
-                    picked: isIn(ledger.range, from + i, j),
-                    cursor: from + i === ledger.cursor.row && j === ledger.cursor.column,
-                  },
-                ]"
-                :aria-selected="isIn(ledger.range, from + i, j)"
-                :aria-readonly="locked || row.cells[column.at]?.editable === false"
-                @mousedown="press($event, from + i, j)"
-                @mouseenter="isDragging && ledger.select({ row: from + i, column: j }, true)"
-                @dblclick="edit()"
-              >
-                <input
-                  v-if="editing !== null && from + i === ledger.cursor.row && j === ledger.cursor.column"
-                  ref="field"
-                  v-model="editing"
-                  class="cell-in"
-                  :aria-label="`${column.label} of ${row.id}`"
-                  @keydown="onEditKey"
-                  @blur="commit(0, 0)"
-                />
-                <template v-else-if="previewOf({ row, column })"
-                  ><s>{{ previewOf({ row, column })!.from }}</s> → <b>{{ previewOf({ row, column })!.to }}</b></template
-                >
-                <template v-else-if="row.cells[column.at]"
-                  ><i v-if="row.cells[column.at]!.mine" class="bar y" aria-hidden="true" />{{
-                    row.cells[column.at]!.kind === 'parts' ? `${row.cells[column.at]!.text} inside` : row.cells[column.at]!.text || 'empty'
-                  }}</template
-                ><template v-else>–</template>
-              </span>
-            </div>
+              v-model:editing="editing"
+              :row="row"
+              :index="from + i"
+              :widths="widths"
+              :locked="locked"
+              :cursor-id="`${uid}-at`"
+              @press="press"
+              @drag="(column) => isDragging && ledger.select({ row: from + i, column }, true)"
+              @edit="edit()"
+              @leave="commit"
+            />
             <div :style="{ height: `${(ledger.shown.rows.length - to) * ROW}px` }" />
             <p v-if="ledger.shown.rows.length === 0" class="nothing">
               None of {{ ledger.table.rows.length }} fits.
@@ -295,105 +219,6 @@ const spoken = computed(() => {
 .scroll {
   height: 100%;
   overflow: auto;
-}
-.tr {
-  display: grid;
-  height: 24px;
-  min-width: fit-content;
-  align-items: stretch;
-  border-bottom: 1px solid var(--hairline);
-  line-height: 23px;
-}
-.tr.on {
-  background: var(--semolina);
-}
-.heads {
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  height: 40px;
-  background: var(--flour);
-  border-bottom-color: var(--crust);
-}
-.th {
-  width: 100%;
-  height: 100%;
-  display: grid;
-  align-content: center;
-  text-align: left;
-  padding: 0 8px;
-  font: var(--t-fine);
-  line-height: 15px;
-}
-.th.r {
-  text-align: right;
-}
-.th code {
-  color: var(--muted);
-}
-[aria-sort='ascending'] b::after {
-  content: ' ↑';
-}
-[aria-sort='descending'] b::after {
-  content: ' ↓';
-}
-.lm-at {
-  display: grid;
-  place-items: center;
-}
-.id {
-  font: 400 12px/23px var(--mono);
-  padding: 0 8px;
-}
-.td {
-  font: 400 12px/23px var(--mono);
-  padding: 0 8px;
-  cursor: cell;
-  position: relative;
-  border-left: 1px solid transparent;
-}
-.td.is-number {
-  text-align: right;
-}
-.td.is-none,
-.td.is-parts,
-.td.is-list,
-.td.is-code {
-  color: var(--muted);
-}
-.td.mine {
-  background: var(--wash-yours);
-  font-weight: 600;
-}
-.td.staged {
-  box-shadow: inset 3px 0 0 var(--crust);
-  background: var(--wash-yours);
-}
-.td.picked {
-  background: color-mix(in srgb, var(--wash-yours) 60%, var(--semolina));
-}
-.td.cursor {
-  outline: 2px solid var(--crust);
-  outline-offset: -2px;
-}
-.td .bar {
-  margin-right: 5px;
-  width: 10px;
-  height: 5px;
-}
-.td s {
-  color: var(--muted);
-  font-weight: 400;
-}
-.cell-in {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  padding: 0 7px;
-  font: inherit;
-  text-align: inherit;
-  background: var(--flour);
-  border: 0;
 }
 .nothing {
   padding: 14px 16px;

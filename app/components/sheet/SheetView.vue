@@ -86,10 +86,9 @@ function placeNote(): void {
   }
 }
 
-/** So many pictures of the screen a control that comes on its own is waited for. */
-const FRAMES = 60
+/** A control that comes on its own is waited for, as long as sixty pictures of the screen take. */
 async function enterInto(line: HTMLElement | null): Promise<void> {
-  for (let i = 0; line?.isConnected && line.dataset['pointer'] === sheet.focus && i < FRAMES; i++) {
+  for (let i = 0; line?.isConnected && line.dataset['pointer'] === sheet.focus && i < 60; i++) {
     const field = line.querySelector<HTMLElement>('input, textarea, [role="combobox"], button')
     if (field) return field.focus()
     await new Promise(requestAnimationFrame)
@@ -171,10 +170,8 @@ function onEscape(event: KeyboardEvent): void {
   naming.value = null
 }
 /** A closed list keeps Escape to itself, and is a field to be left like others. */
-function leaveClosed({ target }: KeyboardEvent): void {
-  const field = target as HTMLElement
-  if (field.matches('[role="combobox"]:not(input)[aria-expanded="false"]')) field.blur()
-}
+const isClosed = (field: Element): boolean => field.matches('[role="combobox"]:not(input)[aria-expanded="false"]')
+const leaveClosed = ({ target }: KeyboardEvent): void => void (isClosed(target as Element) && (target as HTMLElement).blur())
 onMounted(async () => {
   await focusOn(sheet.focus)
   // whoever comes from elsewhere sees what stands around it

@@ -18,7 +18,7 @@ const VIEWS: readonly { id: ViewName; name: string }[] = [
 const view = ref<ViewName>('sheet')
 const margin = ref(true)
 /** A ledger is of like entries. */
-const views = computed(() => VIEWS.filter(({ id }) => id !== 'ledger' || sheet.snapshot?.hasEntries || view.value === 'ledger'))
+const views = computed(() => VIEWS.filter(({ id }) => id !== 'ledger' || sheet.snapshot?.hasTables || view.value === 'ledger'))
 const hasMargin = computed(() => view.value === 'sheet' || view.value === 'ledger')
 const rows = ref<InstanceType<typeof SheetViewComponent> | null>(null)
 const path = computed(() => [route.params['path']].flat().join('/'))
