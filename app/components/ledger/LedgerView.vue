@@ -16,16 +16,15 @@ const drafts = useDraftsStore()
 const ROW = 24
 const BEYOND = 12
 const tables = shallowRef<readonly TableFound[]>([])
-const scroller = useTemplateRef<HTMLElement>('scroller')
 const grid = useTemplateRef<HTMLElement>('grid')
 const editing = ref<Editing | null>(null)
 const uid = useId()
-const { height } = useElementSize(scroller)
+const { height } = useElementSize(grid)
 const top = ref(0)
 const from = computed(() => Math.max(0, Math.floor(top.value / ROW) - BEYOND))
 const to = computed(() => Math.min(ledger.shown.rows.length, Math.ceil((top.value + (height.value || 600)) / ROW) + BEYOND))
 const drawn = computed(() => ledger.shown.rows.slice(from.value, to.value))
-const widths = computed(() => `36px minmax(120px, 180px) repeat(${ledger.columns.length}, minmax(84px, 1fr))`)
+const widths = computed(() => `36px minmax(120px, 180px) repeat(${ledger.columns.length}, minmax(84px, 220px)) 1fr`)
 
 watch(
   () => drafts.current,
@@ -40,7 +39,7 @@ watch(
 watch(
   () => ledger.cursor,
   ({ row }) => {
-    const box = scroller.value
+    const box = grid.value
     if (!box) return
     const above = row * ROW
     if (above < box.scrollTop) box.scrollTop = above
@@ -62,7 +61,7 @@ async function commit(rows: number, across: number, isKept = true): Promise<void
   ledger.move(rows, across)
   await done
 }
-const page = (): number => Math.max(1, Math.floor((scroller.value?.clientHeight ?? ROW) / ROW) - 2)
+const page = (): number => Math.max(1, Math.floor((grid.value?.clientHeight ?? ROW) / ROW) - 2)
 const GOES: Readonly<Record<string, () => readonly [number, number]>> = {
   ArrowUp: () => [-1, 0],
   ArrowDown: () => [1, 0],
@@ -149,6 +148,7 @@ const spoken = computed(() => {
         <div
           ref="grid"
           class="grid"
+          @scroll.passive="top = ($event.target as HTMLElement).scrollTop"
           role="grid"
           tabindex="0"
           :aria-label="`Ledger of ${ledger.pointer.slice(1).replaceAll('/', '.') || 'this file'}`"
@@ -161,29 +161,27 @@ const spoken = computed(() => {
           @cut="onCopy"
           @paste="onPaste"
         >
-          <div ref="scroller" class="scroll" @scroll.passive="top = ($event.target as HTMLElement).scrollTop">
-            <LedgerHeads :widths="widths" />
-            <div :style="{ height: `${from * ROW}px` }" />
-            <LedgerRow
-              v-for="(row, i) in drawn"
-              :key="row.pointer"
-              v-model:editing="editing"
-              :row="row"
-              :index="from + i"
-              :widths="widths"
-              :locked="locked"
-              :cursor-id="`${uid}-at`"
-              @press="press"
-              @drag="(column) => isDragging && ledger.select({ row: from + i, column }, true)"
-              @edit="edit()"
-              @leave="commit"
-            />
-            <div :style="{ height: `${(ledger.shown.rows.length - to) * ROW}px` }" />
-            <p v-if="ledger.shown.rows.length === 0" class="nothing">
-              None of {{ ledger.table.rows.length }} fits.
-              <button class="act" @click="((ledger.filter = ''), (ledger.onlyMine = false))">Show all</button>
-            </p>
-          </div>
+          <LedgerHeads :widths="widths" />
+          <div :style="{ height: `${from * ROW}px` }" />
+          <LedgerRow
+            v-for="(row, i) in drawn"
+            :key="row.pointer"
+            v-model:editing="editing"
+            :row="row"
+            :index="from + i"
+            :widths="widths"
+            :locked="locked"
+            :cursor-id="`${uid}-at`"
+            @press="press"
+            @drag="(column) => isDragging && ledger.select({ row: from + i, column }, true)"
+            @edit="edit()"
+            @leave="commit"
+          />
+          <div :style="{ height: `${(ledger.shown.rows.length - to) * ROW}px` }" />
+          <p v-if="ledger.shown.rows.length === 0" class="nothing">
+            None of {{ ledger.table.rows.length }} fits.
+            <button class="act" @click="((ledger.filter = ''), (ledger.onlyMine = false))">Show all</button>
+          </p>
         </div>
         <LedgerReckoning v-if="ledger.reckoning" @left="grid?.focus()" />
         <p v-if="ledger.problem" class="wrn note-line" role="alert"><FindingMark kind="warning" /> {{ ledger.problem }}</p>
@@ -214,11 +212,8 @@ const spoken = computed(() => {
 .grid {
   flex: 1;
   min-height: 0;
-  outline-offset: -2px;
-}
-.scroll {
-  height: 100%;
   overflow: auto;
+  outline-offset: -2px;
 }
 .nothing {
   padding: 14px 16px;
