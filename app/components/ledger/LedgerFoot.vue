@@ -5,7 +5,8 @@ const amounts = computed(() =>
   ledger.selected.flatMap(({ cell }) => (cell?.kind === 'number' && Number.isFinite(Number(cell.text)) ? [Number(cell.text)] : [])),
 )
 const sum = computed(() => amounts.value.reduce((total, amount) => total + amount, 0))
-const plain = (amount: number): string => String(Number(amount.toPrecision(12)))
+/** With no more than two places, which is all that a look at it needs. */
+const plain = (amount: number): string => String(Number(amount.toFixed(2)))
 </script>
 
 <template>
