@@ -28,7 +28,7 @@ import {
 } from '@pasticcio/core'
 import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
-import { tableView, type TableView } from './table-view'
+import { newsOf, tableView, type TableNews, type TableView } from './table-view'
 import { shapeOf } from '../utils/row-shapes'
 import { editsOf, type Operation } from './operations'
 
@@ -119,6 +119,7 @@ export class SheetEngine {
   private readonly base: Document | null
   private readonly update: Document | null
   private readonly rules: RuleBook
+  private toldTable: TableView | null = null
   private tablesOf: { readonly document: Document | null; readonly has: boolean } | null = null
   private readonly moves: ReadonlyMap<string, string>
   private readonly plugins: ReadonlySet<string> | null
@@ -195,11 +196,17 @@ export class SheetEngine {
     return this.document ? tablesIn(this.document).sort((a, b) => b.size - a.size) : []
   }
 
-  /** Like things of the file as a table; null where there are none at this place. */
-  table(pointer: string): TableView | null {
+  /**
+   * Like things of the file as a table, as far as they are another than they were told last; null where there are none at
+   * this place. @param fresh tells all of it, for somebody new
+   */
+  table(pointer: string, fresh = true): TableNews | null {
     const { document, base } = this
     if (!document || !base) return null
-    return tableView({ document, base, factory: this.file?.factory ?? null }, pointer, parsePointer(pointer) ?? [])
+    const now = tableView({ document, base, factory: this.file?.factory ?? null }, pointer, parsePointer(pointer) ?? [])
+    const before = fresh ? null : this.toldTable
+    this.toldTable = now
+    return now && newsOf(before, now)
   }
 
   /** How many things in the file are mine. */

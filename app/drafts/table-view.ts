@@ -54,6 +54,45 @@ export interface TableView {
   readonly idColumn: string | null
 }
 
+/** What is another than it was told last: rows by their place, and all of them where they moved. */
+export interface TableNews extends Omit<TableView, 'rows'> {
+  readonly count: number
+  readonly rows: readonly { readonly at: number; readonly row: TableRow }[]
+  /** Whether these are all rows there are. */
+  readonly all: boolean
+}
+
+/** What of a table is another than before. */
+export function newsOf(before: TableView | null, now: TableView): TableNews {
+  const { rows, ...rest } = now
+  const same = before !== null && before.pointer === now.pointer && before.rows.length === rows.length && sameColumns(before, now)
+  const changed = rows.flatMap((row, at) => (same && isSameRow(before.rows[at]!, row) ? [] : [{ at, row }]))
+  return { ...rest, rows: changed, count: rows.length, all: !same }
+}
+
+const sameColumns = (a: TableView, b: TableView): boolean =>
+  a.columns.map(({ id }) => id).join('\n') === b.columns.map(({ id }) => id).join('\n')
+
+const isSameRow = (a: TableRow, b: TableRow): boolean =>
+  a.id === b.id &&
+  a.pointer === b.pointer &&
+  a.mine === b.mine &&
+  a.staged === b.staged &&
+  a.cells.every((cell, i) => {
+    const other = b.cells[i]
+    return (
+      cell === other ||
+      (cell && other && cell.text === other.text && cell.kind === other.kind && cell.mine === other.mine && cell.staged === other.staged)
+    )
+  })
+
+/** The table with its news. */
+export function withNews(before: TableView | null, { count, all, rows, ...rest }: TableNews): TableView {
+  const next = all || !before ? new Array<TableRow>(count) : [...before.rows]
+  for (const { at, row } of rows) next[at] = row
+  return { ...rest, rows: next }
+}
+
 export interface Layers {
   readonly document: Document
   readonly base: Document

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { previewPaste, type CellChange, type PastePreview, type Reckoning, type Table } from '@pasticcio/core'
-import type { TableRow, TableView } from '~/drafts/table-view'
+import { withNews, type TableRow, type TableView } from '~/drafts/table-view'
 import {
   cellsIn,
   fillDown,
@@ -40,6 +40,8 @@ export const useLedgerStore = defineStore('ledger', () => {
   const reckoning = ref<Reckoning | null>(null)
   const pasted = shallowRef<Pasted | null>(null)
   const problem = ref('')
+  /** Whose engine told the table that is shown. */
+  let told: typeof drafts.current = null
 
   const columns = computed(() =>
     (table.value?.columns ?? [])
@@ -81,13 +83,19 @@ export const useLedgerStore = defineStore('ledger', () => {
   /** Reads the table anew. Rows that came are put at the end, those that went are gone, and the others stay in place. */
   async function read(): Promise<void> {
     const { current } = drafts
-    const now = pointer.value === '' && !current ? null : ((await current?.engine.table(pointer.value)) ?? null)
-    if (drafts.current !== current) return
+    const at = pointer.value
+    const fresh = table.value?.pointer !== at || told !== current
+    const news = (await current?.engine.table(at, fresh)) ?? null
+    if (drafts.current !== current || pointer.value !== at) return
+    told = current
+    const now = news && withNews(table.value, news)
     table.value = now
     const known = new Set(order.value)
-    const came = (now?.rows ?? []).filter((row) => !known.has(row.pointer)).map((row) => row.pointer)
-    if (order.value.length === 0) arrange()
-    else order.value = [...order.value.filter((at) => now?.rows.some((row) => row.pointer === at)), ...came]
+    if (order.value.length === 0) return arrange()
+    if (!news?.all) return
+    const there = new Set((now?.rows ?? []).map((row) => row.pointer))
+    const came = [...there].filter((row) => !known.has(row))
+    order.value = [...order.value.filter((row) => there.has(row)), ...came]
   }
   async function open(at: string): Promise<void> {
     pointer.value = at
@@ -96,6 +104,7 @@ export const useLedgerStore = defineStore('ledger', () => {
     hidden.value = []
     sort.value = []
     order.value = []
+    table.value = null
     leave()
     cursor.value = anchor.value = TOP
     await read()
@@ -117,14 +126,32 @@ export const useLedgerStore = defineStore('ledger', () => {
     if (changes.length === 0) return true
     problem.value = ''
     const isDone = (await sheet.draft?.operate({ kind: 'cells', pointer: pointer.value, changes })) ?? false
-    problem.value = isDone ? '' : sheet.problem
-    return isDone
+    if (isDone) return true
+    problem.value = sheet.problem
+    // what was shown at once did not come to be
+    told = null
+    await read()
+    return false
+  }
+  /** What is typed stands in its cell before the file has answered. */
+  function showAtOnce(row: TableRow, column: string, text: string): void {
+    const now = table.value
+    const at = now?.columns.findIndex(({ id }) => id === column) ?? -1
+    const cell = row.cells[at]
+    if (!now || !cell) return
+    const next = {
+      ...row,
+      staged: true,
+      cells: row.cells.map((other, i) => (i === at ? { ...cell, text, staged: true, was: cell.was ?? cell.text } : other)),
+    }
+    table.value = { ...now, rows: now.rows.map((other) => (other === row ? next : other)) }
   }
   /** What is typed into the cell at the cursor; nothing takes it out of its row. */
   function type(text: string): Promise<boolean> {
     const at = inFocus.value
     if (!at || text === (at.cell?.text ?? '')) return Promise.resolve(true)
     const value = text === '' && at.cell?.kind !== 'text' ? null : text
+    showAtOnce(at.row, at.column.id, text)
     return write([{ row: at.row.pointer, column: at.column.id, value }])
   }
   const clear = (): Promise<boolean> =>

@@ -4,6 +4,7 @@ import LedgerView from '../../app/components/ledger/LedgerView.vue'
 import { useLedgerStore } from '../../app/stores/ledger'
 import { useServerStore } from '../../app/stores/server'
 import { useSheetStore } from '../../app/stores/sheet'
+import { withNews } from '../../app/drafts/table-view'
 import { fillDown, pasteBlock, rangeOf, reckonCells, cellsIn, sortRows, type Shown } from '../../app/utils/ledger-range'
 import { answering, engineOf, overviewOf, viewOf } from './world'
 
@@ -39,7 +40,7 @@ afterEach(async () => {
 describe('a table of the file at hand', () => {
   it('tells of each cell whose it is, and what was there before', () => {
     const engine = engineOf(MINE.replace('260', '300'), { base: MINE, factory: FACTORY })
-    const table = engine.table('/goods')!
+    const table = withNews(null, engine.table('/goods')!)
     expect(table.columns.map(({ id, label, key }) => [id, label, key])).toEqual([
       ['/buy', 'Buy', 'buy'],
       ['/sell', 'Sell', 'sell'],
@@ -53,6 +54,23 @@ describe('a table of the file at hand', () => {
     expect(table.rows[2]!.cells).toMatchObject([{ text: '300', mine: true, staged: true, ships: '260', was: '260' }, null])
     expect(engine.table('/tax')).toBeNull()
     expect(engine.tables().map(({ pointer }) => pointer)).toEqual(['/goods'])
+  })
+
+  it('is told whole once, then only by the rows that changed', () => {
+    const engine = engineOf(MINE, { base: MINE, factory: FACTORY })
+    const first = withNews(null, engine.table('/goods')!)
+    const change = (row: string, value: string | null): void => {
+      const result = engine.operate({ kind: 'cells', pointer: '/goods', changes: [{ row: `/goods/${row}`, column: '/buy', value }] })
+      if ('edits' in result) engine.edit(result.edits)
+    }
+    change('lamp_oil', '99')
+    const news = engine.table('/goods', false)!
+    expect([news.all, news.rows.map(({ at }) => at)]).toEqual([false, [1]])
+    const second = withNews(first, news)
+    expect(second.rows[0]).toBe(first.rows[0])
+    expect(second).toEqual(withNews(null, engineOf(MINE.replace('14', '99'), { base: MINE, factory: FACTORY }).table('/goods')!))
+    expect(engine.table('/goods', false)!.rows).toEqual([])
+    expect(engine.table('/goods')!.all).toBe(true)
   })
 
   it('writes many cells in one step, which one undo takes back', async () => {
@@ -94,6 +112,16 @@ describe('a table of the file at hand', () => {
     await ledger.clear()
     expect(text()).toContain('rope_coil: {')
     expect(text()).not.toContain('18')
+  })
+
+  it('what cannot be written is said, and the cell shows what it holds', async () => {
+    const ledger = await opened('goods:\n  a: { buy: 1, note: "x" }\n  b: { buy: 2, note: "y" }\n', null)
+    const before = text()
+    useSheetStore().draft!.operate = () => Promise.resolve(false)
+    ledger.select({ row: 0, column: 0 })
+    expect(await ledger.type('7')).toBe(false)
+    expect(ledger.inFocus?.cell?.text).toBe('1')
+    expect(text()).toBe(before)
   })
 
   it('rows stay in place while somebody edits, and are put in order again when asked', async () => {

@@ -15,6 +15,8 @@ const sheet = useSheetStore()
 const drafts = useDraftsStore()
 const ROW = 24
 const BEYOND = 12
+/** Rows that scroll out of sight are drawn again as those that come, which costs less than new ones. */
+const MOST_DRAWN = 120
 const tables = shallowRef<readonly TableFound[]>([])
 const grid = useTemplateRef<HTMLElement>('grid')
 const editing = ref<Editing | null>(null)
@@ -165,7 +167,7 @@ const spoken = computed(() => {
           <div :style="{ height: `${from * ROW}px` }" />
           <LedgerRow
             v-for="(row, i) in drawn"
-            :key="row.pointer"
+            :key="(from + i) % Math.max(MOST_DRAWN, drawn.length)"
             v-model:editing="editing"
             :row="row"
             :index="from + i"
