@@ -1,5 +1,6 @@
 import { arrangementOf } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
+import { NO_FILE } from '../db/repositories/drafts'
 import { applyChange, type PlannedAction } from './apply'
 import type { Context, Server } from './context'
 import { ownersOf } from './inventory'
@@ -28,7 +29,11 @@ export async function undoApply(context: Context, server: Server, id: number, ac
 async function stageAgain(context: Context, server: Server, id: number, account: string): Promise<void> {
   const changedAt = context.now().toISOString()
   for (const { path, beforeSha, afterSha } of await context.applies.files(id))
-    if (beforeSha && afterSha)
+    if (afterSha) {
+      // a picture that was not there before is one of nothing
+      const baseSha = beforeSha ?? NO_FILE
+      const contents = beforeSha ? [] : [Buffer.alloc(0)]
       // where somebody began a draft meanwhile, that one stays
-      await context.drafts.replace(server.row.id, { path, baseSha: beforeSha, sha: afterSha, changedBy: account, changedAt }, [], null)
+      await context.drafts.replace(server.row.id, { path, baseSha, sha: afterSha, changedBy: account, changedAt }, contents, null)
+    }
 }

@@ -1,7 +1,9 @@
 import { createHash } from 'node:crypto'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { ConsoleError } from '../../server/consoles'
 import type { Server } from '../../server/services/context'
+import { startServer } from '../../server/services/control'
 import { rebaseDraft } from '../../server/services/drafts'
 import { namedFiles, readPicture, stageNamed } from '../../server/services/named-files'
 import { applyTray, listTray, trayText } from '../../server/services/tray'
@@ -69,6 +71,23 @@ describe('files that settings name', () => {
     await undoApply(world.context, server, row.id, 'maren')
     expect(sha(readFileSync(world.path('extras/Wardkeys/gate.png')))).toBe(sha(old))
     expect(() => readFileSync(world.path('extras/Wardkeys/other.png'))).toThrow('ENOENT')
+  })
+
+  it('go back into the tray when the server complained and somebody goes back, also one that is new', async () => {
+    await startServer(world.context, server)
+    Object.assign(server.console, {
+      send: () => {
+        throw new ConsoleError('not-running', 'The server is not running.')
+      },
+    })
+    await put('new.png', pngOf(64, 64, 3))
+    const row = await apply()
+    expect(row.status).toBe('complained')
+    await undoApply(world.context, server, row.id, 'maren')
+    expect(() => readFileSync(world.path('extras/Wardkeys/new.png'))).toThrow('ENOENT')
+    expect(await listTray(world.context, server)).toMatchObject([{ path: 'extras/Wardkeys/new.png', drifted: false, text: false }])
+    await apply()
+    expect(sha(readFileSync(world.path('extras/Wardkeys/new.png')))).toBe(sha(pngOf(64, 64, 3)))
   })
 
   it('that are there already, byte for byte, are not staged', async () => {
