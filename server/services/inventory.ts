@@ -223,7 +223,8 @@ export class Inventory {
         problems.push(error.message)
         return []
       })
-    return { files, problems }
+    // found side by side, in whatever order the disk answers
+    return { files, problems: problems.sort() }
   }
 
   /** Whether a plugin is made known to the server; where none need be, all are. */

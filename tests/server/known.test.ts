@@ -42,7 +42,8 @@ describe('what is known of a server', () => {
     const { packages } = world.context
     expect(packages).toBeDefined()
     const known = await knownOf(world.context, server)
-    expect(known.texts).toEqual({ placeholder: ['{', '}'], lineBreak: '[br]', codes: '\\[/?[a-z]*\\]' })
+    expect(known.texts).toMatchObject({ placeholder: ['{', '}'], lineBreak: '[br]', codes: '\\[/?[a-z]*\\]' })
+    expect(known.texts.marks).toContainEqual({ code: '[b]', bold: true })
     expect(known.nodes.every(({ id, plugin }) => id !== '' && plugin !== '')).toBe(true)
   })
 })
