@@ -203,7 +203,7 @@ export class SheetEngine {
   table(pointer: string, fresh = true): TableNews | null {
     const { document, base } = this
     if (!document || !base) return null
-    const now = tableView({ document, base, factory: this.file?.factory ?? null }, pointer, parsePointer(pointer) ?? [])
+    const now = tableView({ document, base, factory: this.file?.factory ?? null, rules: this.rules }, pointer, parsePointer(pointer) ?? [])
     const before = fresh ? null : this.toldTable
     this.toldTable = now
     return now && newsOf(before, now)

@@ -1,4 +1,5 @@
 import {
+  DOTS,
   getNode,
   plainLabel,
   readTable,
@@ -6,6 +7,7 @@ import {
   type Cell,
   type CellKind,
   type Document,
+  type RuleBook,
   type Row,
   type Table,
   type TableKind,
@@ -97,32 +99,37 @@ export interface Layers {
   readonly document: Document
   readonly base: Document
   readonly factory: Document | null
+  /** What is known of the settings: secrets are shown as dots, and changed in the sheet. */
+  readonly rules: RuleBook
 }
 
 /** @returns null where no table stands there any more */
-export function tableView({ document, base, factory }: Layers, pointer: string, keys: readonly string[]): TableView | null {
+export function tableView({ document, base, factory, rules }: Layers, pointer: string, keys: readonly string[]): TableView | null {
   const node = getNode(document, keys)
   if (!node || !tableKind(node)) return null
   const table = readTable(document, keys)
   const onServer = otherRows(base, keys)
   const shipped = factory && otherRows(factory, keys)
+  const isSecret = (row: Row, column: readonly string[]): boolean =>
+    rules.knows('secret') && rules.find([...keys, row.key, ...column])?.means === 'secret'
   const rows = table.rows.map((row): TableRow => {
     const was = onServer?.get(row.id)
     const ships = shipped?.get(row.id)
-    const cells = table.columns.map(({ id }): TableCell | null => {
+    const cells = table.columns.map(({ id, keys: column }): TableCell | null => {
       const cell = row.cells.get(id)
       if (!cell) return null
       const [own, server] = [ships?.cells.get(id), was?.cells.get(id)]
       const mine = factory !== null && differs(cell, own)
       const staged = differs(cell, server)
+      const hide = isSecret(row, column) ? (text: string): string => text && DOTS : (text: string): string => text
       return {
-        text: cell.text,
+        text: hide(cell.text),
         kind: cell.kind,
-        editable: cell.editable,
+        editable: cell.editable && !isSecret(row, column),
         mine,
         staged,
-        ...(mine ? { ships: own?.text ?? null } : {}),
-        ...(staged ? { was: server?.text ?? null } : {}),
+        ...(mine ? { ships: own ? hide(own.text) : null } : {}),
+        ...(staged ? { was: server ? hide(server.text) : null } : {}),
       }
     })
     const gone = (other: Row | undefined): boolean => [...(other?.cells.keys() ?? [])].some((id) => !row.cells.has(id))

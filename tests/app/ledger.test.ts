@@ -1,5 +1,6 @@
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { DOTS } from '@pasticcio/core'
 import LedgerView from '../../app/components/ledger/LedgerView.vue'
 import { useLedgerStore } from '../../app/stores/ledger'
 import { useServerStore } from '../../app/stores/server'
@@ -54,6 +55,14 @@ describe('a table of the file at hand', () => {
     expect(table.rows[2]!.cells).toMatchObject([{ text: '300', mine: true, staged: true, ships: '260', was: '260' }, null])
     expect(engine.table('/tax')).toBeNull()
     expect(engine.tables().map(({ pointer }) => pointer)).toEqual(['/goods'])
+  })
+
+  it('has dots for secrets in every layer, and changes none', async () => {
+    const file = (a: string): string => `bridges:\n  a: { port: 1, password: ${a} }\n  b: { port: 2, password: clay-word }\n`
+    const table = withNews(null, engineOf(file('new-word'), { base: file('was-word'), factory: file('reed-word') }).table('/bridges')!)
+    expect(JSON.stringify(table)).not.toContain('-word')
+    expect(table.rows[0]!.cells[1]).toMatchObject({ text: DOTS, mine: true, staged: true, editable: false, ships: DOTS, was: DOTS })
+    expect(table.rows[0]!.cells[0]).toMatchObject({ text: '1', editable: true })
   })
 
   it('is told whole once, then only by the rows that changed', () => {

@@ -60,8 +60,8 @@ const at = computed(() => ledger.inFocus)
           </div>
         </dl>
         <p v-if="at.cell && !at.cell.editable" class="under">
-          It has parts of its own.
-          <button class="act" @click="emit('go', at.row.pointer + at.column.id)">The sheet shows them</button>
+          {{ at.cell.kind === 'text' ? 'It is a secret.' : 'It has parts of its own.' }}
+          <button class="act" @click="emit('go', at.row.pointer + at.column.id)">The sheet changes it</button>
         </p>
       </section>
     </div>
