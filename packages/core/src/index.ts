@@ -108,3 +108,4 @@ export { costOf, LEAST_SAMPLES, SETTLES_WITHIN, WINDOW, type Cost, type LoadSamp
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'
 export * from './values'
 export * from './ledger'
+export * from './entries'

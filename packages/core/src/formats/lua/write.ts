@@ -67,11 +67,20 @@ function longSource(old: string, value: string): string | null {
 
 /** A name inside a table: bare where it can be, else in brackets. */
 function fieldName(document: Document, container: Container, name: string): string {
-  if (isLuaName(name)) return name
+  const beside = bracketsBeside(document, container)
+  if (isLuaName(name)) return beside ? `[${quoteLua(name, beside)}]` : name
   if (/^\[[^]*\]$/.test(name)) return name
   const numbered = container.entries.some((entry) => /^\[\s*-?\d/.test(document.text.slice(entry.keyFrom, entry.keyTo)))
   if (/^-?\d+$/.test(name) && numbered) return `[${name}]`
   return `[${quoteLua(name, quoteOf(document, container, null))}]`
+}
+
+/** The quotes inside the brackets that all names beside stand in; null where some stand bare. */
+function bracketsBeside({ text }: Document, { entries }: Container): '"' | "'" | null {
+  const marks = entries
+    .filter((entry) => !entry.names && entry.keyTo > entry.keyFrom)
+    .map((entry) => /^\[\s*(["'])/.exec(text.slice(entry.keyFrom, entry.keyTo))?.[1])
+  return marks.length > 0 && marks.every(Boolean) ? (marks[0] as '"' | "'") : null
 }
 
 function key(document: Document, container: Container, name: string, old: Entry | null): string {

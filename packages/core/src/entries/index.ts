@@ -1,0 +1,5 @@
+export { duplicateAs, nameOfEntry, renameAs, suggestName, type EntryCopy, type NamedEntry } from './duplicate'
+export { findReferences, writeReferences, type Reference } from './references'
+export { copyInto, type CopiedEntry, type EntrySource, type Misfit } from './copy'
+export type { Renamed } from './own'
+export type { ChosenValue } from './fresh'
