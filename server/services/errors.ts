@@ -56,6 +56,7 @@ export type ErrorCode =
   | 'not-text'
   | 'names-no-file'
   | 'picture-differs'
+  | 'does-not-fit'
   | 'draft-changed'
   | 'has-errors'
   | 'not-utf8'

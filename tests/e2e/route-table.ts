@@ -259,6 +259,23 @@ export const ROUTES: readonly Route[] = [
     bad: [{ body: {} }, { body: { path: 'nowhere.yml' } }],
   },
   { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
+  {
+    method: 'GET',
+    path: `${S}/references`,
+    role: 'viewer',
+    query: `path=${file}&pointer=/groups/mudlark`,
+    answers: [200],
+    bad: [{ query: '' }, { query: `path=${file}` }, { query: `path=${file}&pointer=groups` }],
+  },
+  { method: 'GET', path: `${S}/groups`, role: 'viewer', query: `path=${file}`, answers: [200], bad: [{ query: '' }] },
+  {
+    method: 'POST',
+    path: `${S}/entries`,
+    role: 'editor',
+    body: { from: { server: 'lantern-row', path: 'nowhere.yml', pointer: '/x' }, path: 'nowhere.yml', group: '' },
+    answers: [404],
+    bad: [{ body: {} }, { body: { from: { server: 'lantern-row' }, path: 'x', group: '' } }, { body: { from: 5, path: 'x', group: '' } }],
+  },
   { method: 'GET', path: `${S}/overview`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/pantry`, role: 'viewer', answers: [200] },
   {

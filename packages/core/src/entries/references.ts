@@ -83,6 +83,7 @@ function referencesIn(file: WorkspaceFile, wanted: Wanted): Reference[] {
     if (!hasName(text, wanted.name)) return
     const isWhole = text === wanted.name
     const rule = book.find(keys) ?? book.find(keys.slice(0, -1))
+    if (rule?.means === 'secret') return
     const isSure = isWhole ? isAbout(keys) : speaksOfIt(withExactName(text, wanted.name, ''))
     // what is picked from a list of the server's, or of the author's, is one of those
     if (!isSure && (rule?.registry !== undefined || rule?.means === 'choice')) return
