@@ -23,9 +23,9 @@ export function useKeys(keys: Readonly<Record<string, KeyHandler>>): void {
 export function runKey(keys: Readonly<Record<string, KeyHandler>>, event: KeyboardEvent): void {
   const modified = event.ctrlKey || event.metaKey
   const typing = (event.target as HTMLElement | null)?.closest?.(FIELDS)
-  if ((typing && !modified) || event.altKey || event.defaultPrevented) return
+  if ((typing && !modified) || event.defaultPrevented) return
   const chord = waiting && event.timeStamp <= waiting.until ? waiting.handlers : null
   if (event.key !== 'Shift') waiting = null
-  const run = chord?.[event.key] ?? keys[(modified ? 'ctrl+' : '') + event.key]
+  const run = (event.altKey ? undefined : chord?.[event.key]) ?? keys[(event.altKey ? 'alt+' : modified ? 'ctrl+' : '') + event.key]
   if (run && run(event) !== false) event.preventDefault()
 }

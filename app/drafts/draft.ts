@@ -2,6 +2,7 @@ import { shallowRef, type ShallowRef } from 'vue'
 import { applyEdits, invertEdits, trimEdit, type Edit } from '@pasticcio/core'
 import type { DraftView, FileView, SavedDraft } from '../utils/types'
 import type { Operation, OperationResult } from './engine'
+import type { EntryTold } from './operations'
 
 /** `kept`: the server has it. `conflict`: somebody else changed it meanwhile; both sides are here. */
 export type DraftState = 'clean' | 'waiting' | 'saving' | 'kept' | 'conflict' | 'failed'
@@ -51,6 +52,11 @@ export interface Draft {
   readonly theirs: ShallowRef<DraftView | null>
   /** Counts every change of the text. */
   readonly version: ShallowRef<number>
+  /** What came of the entry that was copied, added or renamed last. */
+  readonly told: ShallowRef<EntryTold | null>
+  /** Which step `undo` would take back, and `redo` would do again; 0 for none. */
+  lastStep(): number
+  nextStep(): number
   edit(edits: readonly Edit[]): void
   /** @returns whether it could be done */
   operate(operation: Operation): Promise<boolean>
@@ -67,16 +73,24 @@ export interface Draft {
 
 const SAVE_AFTER_MS = 350
 
+/** One change, with the edits that take it back; it keeps its number as it goes back and forth. */
+interface Step {
+  readonly id: number
+  readonly back: readonly Edit[]
+}
+
 export function createDraft(view: FileView, ports: DraftPorts): Draft {
   const text = shallowRef(view.draft?.text ?? view.text)
   const state = shallowRef<DraftState>(view.draft ? 'kept' : 'clean')
   const problem = shallowRef('')
   const theirs = shallowRef<DraftView | null>(null)
   const version = shallowRef(0)
+  const told = shallowRef<EntryTold | null>(null)
   let baseSha = view.draft?.baseSha ?? view.sha
   let draftSha = view.draft?.sha ?? null
-  const undoStack: (readonly Edit[])[] = []
-  const redoStack: (readonly Edit[])[] = []
+  const undoStack: Step[] = []
+  const redoStack: Step[] = []
+  let steps = 0
   let timer: ReturnType<typeof setTimeout> | null = null
   let saving: Promise<void> | null = null
   /** Operations are worked out one after the other, each on the text the one before left. */
@@ -96,13 +110,13 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
 
   function edit(edits: readonly Edit[]): void {
     if (edits.length === 0) return
-    undoStack.push(apply(edits))
+    undoStack.push({ id: ++steps, back: apply(edits) })
     redoStack.length = 0
   }
 
-  function step(from: (readonly Edit[])[], to: (readonly Edit[])[]): void {
-    const back = from.pop()
-    if (back) to.push(apply(back))
+  function step(from: Step[], to: Step[]): void {
+    const last = from.pop()
+    if (last) to.push({ id: last.id, back: apply(last.back) })
   }
 
   function operate(operation: Operation): Promise<boolean> {
@@ -122,6 +136,7 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
     problem.value = 'problem' in result ? result.problem : ''
     if ('problem' in result) return false
     edit(result.edits)
+    told.value = result.entry ?? told.value
     return true
   }
 
@@ -215,6 +230,9 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
     problem,
     theirs,
     version,
+    told,
+    lastStep: () => undoStack.at(-1)?.id ?? 0,
+    nextStep: () => redoStack.at(-1)?.id ?? 0,
     edit,
     operate,
     undo: () => step(undoStack, redoStack),

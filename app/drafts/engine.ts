@@ -6,13 +6,18 @@ import {
   findMoves,
   formatOf,
   formatPointer,
+  getNode,
+  isContainer,
   layer,
   listFindings,
+  nameOfEntry,
   parse,
   parsePointer,
   readsAlone,
   reread,
   rereadInPlace,
+  rowsIn,
+  suggestName,
   tablesIn,
   workspaceFile,
   workspaceOf,
@@ -30,7 +35,7 @@ import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
 import { newsOf, tableView, type TableNews, type TableView } from './table-view'
 import { shapeOf } from '../utils/row-shapes'
-import { editsOf, type Operation } from './operations'
+import { doneBy, type Done, type Operation } from './operations'
 
 /** The texts of one settings file. */
 export interface EngineInput {
@@ -54,7 +59,14 @@ export interface EngineInput {
 
 export type { Operation }
 
-export type OperationResult = { readonly edits: readonly Edit[] } | { readonly problem: string }
+/** An entry that others can be made from. */
+export interface EntryTemplate {
+  readonly side: 'mine' | 'factory'
+  readonly pointer: string
+  readonly name: string
+}
+
+export type OperationResult = Done | { readonly problem: string }
 
 export interface PlacedFinding extends FileFinding {
   readonly line: number
@@ -174,11 +186,11 @@ export class SheetEngine {
     const { document } = this
     if (!document) return { problem: 'This file is of no format that is known here.' }
     try {
-      const edits = editsOf({ document, base: this.base, factory: this.file?.factory ?? null }, operation)
-      const result = readsAlone(document, edits) ? document : reread(document, edits).document
+      const done = doneBy({ document, base: this.base, factory: this.file?.factory ?? null, rules: this.rules }, operation)
+      const result = readsAlone(document, done.edits) ? document : reread(document, done.edits).document
       if (errorsIn(result) > errorsIn(document))
         return { problem: `This cannot be done: the file would not read any more: ${result.findings[0]!.message}` }
-      return { edits }
+      return done
     } catch (error) {
       if (!(error instanceof OperationError)) throw error
       return { problem: `This cannot be done: ${error.message}.` }
@@ -194,6 +206,22 @@ export class SheetEngine {
   /** Where like things stand that can be seen as tables, the most first. */
   tables(): readonly TableFound[] {
     return this.document ? tablesIn(this.document).sort((a, b) => b.size - a.size) : []
+  }
+
+  /** A name for a copy of an entry; null where it needs none. */
+  suggestedName(pointer: string): string | null {
+    return this.document && suggestName(this.document, parsePointer(pointer) ?? [])
+  }
+
+  /** What a new entry of a section or list can be made from: those that are there, and those the plugin ships. */
+  templates(group: string): readonly EntryTemplate[] {
+    const keys = parsePointer(group) ?? []
+    const from = (document: Document | null, side: EntryTemplate['side']): EntryTemplate[] => {
+      const node = document && getNode(document, keys)
+      if (!node || !isContainer(node)) return []
+      return rowsIn(node).map(({ key }) => ({ side, pointer: formatPointer([...keys, key]), name: nameOfEntry(document, [...keys, key]) ?? key }))
+    }
+    return [...from(this.document, 'mine'), ...from(this.file?.factory ?? null, 'factory')]
   }
 
   /**

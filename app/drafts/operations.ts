@@ -1,27 +1,56 @@
 import {
   addEntry,
-  duplicateEntry,
+  copyInto,
+  duplicateAs,
   getNode,
+  isContainer,
+  locate,
+  nameOfEntry,
+  parseLike,
   parsePointer,
   removeEntry,
+  renameAs,
+  reorderEntries,
   setValue,
   trimEdit,
   turnOff,
   turnOn,
   valueOf,
   writeCells,
+  writeReferences,
   type CellChange,
+  type ChosenValue,
   type Document,
   type Edit,
+  type Reference,
+  type Renamed,
+  type RuleBook,
   type ScalarStyle,
 } from '@pasticcio/core'
 import { fromWire, type WireValue } from './wire'
+
+type Places = readonly Pick<Reference, 'pointer' | 'what'>[]
 
 /** One thing done to the settings. */
 export type Operation =
   | { readonly kind: 'set'; readonly pointer: string; readonly value: WireValue }
   | { readonly kind: 'remove'; readonly pointer: string }
+  /** Puts a copy after an entry, under a name of its own wherever it repeats its name. */
   | { readonly kind: 'duplicate'; readonly pointer: string; readonly name: string | null }
+  /** Gives an entry another name, and along with it what refers to it in the same file. */
+  | { readonly kind: 'rename'; readonly pointer: string; readonly name: string; readonly places?: Places }
+  /** Gives what refers to an entry of another file its new name. */
+  | {
+      readonly kind: 'references'
+      readonly pointer: string
+      readonly places: Places
+      readonly from: string
+      readonly to: string
+    }
+  /** Changes places with the entry before or after it. */
+  | { readonly kind: 'move'; readonly pointer: string; readonly by: 1 | -1 }
+  /** Adds an entry to the section or list at the pointer, like one the plugin ships. */
+  | { readonly kind: 'add'; readonly pointer: string; readonly like: string; readonly name: string | null }
   | { readonly kind: 'to-factory'; readonly pointer: string }
   /** Sets what stands in a comment, or puts a setting into one. */
   | { readonly kind: 'turn-on'; readonly pointer: string }
@@ -34,10 +63,54 @@ export interface Sides {
   readonly document: Document
   readonly base: Document | null
   readonly factory: Document | null
+  readonly rules: RuleBook
 }
 
-/** The edits that an operation comes to. @throws OperationError where it cannot be done */
-export function editsOf(sides: Sides, operation: Operation): readonly Edit[] {
+/** What came of an entry that was copied, added or renamed. */
+export interface EntryTold {
+  /** Where it stands now. */
+  readonly pointer: string
+  /** What it was called, or is like. */
+  readonly from: string
+  readonly renamed: readonly Renamed[]
+  readonly chosen: readonly ChosenValue[]
+  /** JSON Pointers of settings that are as in the other entry, and should differ. */
+  readonly differ: readonly string[]
+}
+
+export interface Done {
+  readonly edits: readonly Edit[]
+  readonly entry?: EntryTold
+}
+
+/** What an operation comes to. @throws OperationError where it cannot be done */
+export function doneBy(sides: Sides, operation: Operation): Done {
+  if (!isOfEntry(operation)) return { edits: editsOf(sides, operation) }
+  const { text, ...entry } = entryBy(sides, operation)
+  return { edits: wholeEdit(sides.document.text, text), entry }
+}
+
+/** Operations that make or name a whole entry. */
+type OfEntry = Extract<Operation, { readonly kind: 'duplicate' | 'rename' | 'add' }>
+const isOfEntry = (operation: Operation): operation is OfEntry => ['duplicate', 'rename', 'add'].includes(operation.kind)
+
+function entryBy({ document, factory, rules }: Sides, operation: OfEntry): EntryTold & { readonly text: string } {
+  const keys = parsePointer(operation.pointer) ?? []
+  const from = keys.at(-1) ?? ''
+  if (operation.kind === 'duplicate') return { ...duplicateAs(document, keys, operation.name, rules), from }
+  if (operation.kind === 'rename') {
+    const named = renameAs(document, keys, operation.name, rules)
+    const old = nameOfEntry(document, keys) ?? from
+    const text = writeReferences(parseLike(document, named.text), operation.places ?? [], old, operation.name)
+    return { ...named, text, from: old, chosen: [], differ: [] }
+  }
+  const like = parsePointer(operation.like) ?? []
+  const { text, pointer, renamed } = copyInto({ document: factory ?? document, keys: like }, document, keys, operation.name, rules)
+  return { text, pointer, renamed, from: like.at(-1) ?? '', chosen: [], differ: [] }
+}
+
+/** Edits of operations that change an entry or settings as they stand. */
+function editsOf(sides: Sides, operation: Exclude<Operation, OfEntry>): readonly Edit[] {
   const { document } = sides
   const keys = parsePointer(operation.pointer) ?? []
   switch (operation.kind) {
@@ -45,8 +118,10 @@ export function editsOf(sides: Sides, operation: Operation): readonly Edit[] {
       return setValue(document, keys, fromWire(operation.value), styleOf(sides, keys))
     case 'remove':
       return removeEntry(document, keys)
-    case 'duplicate':
-      return duplicateEntry(document, keys, operation.name)
+    case 'references':
+      return wholeEdit(document.text, writeReferences(document, operation.places, operation.from, operation.to))
+    case 'move':
+      return moved(document, keys, operation.by)
     case 'cells':
       return wholeEdit(document.text, writeCells(document, operation.changes))
     case 'turn-on':
@@ -56,6 +131,16 @@ export function editsOf(sides: Sides, operation: Operation): readonly Edit[] {
     case 'to-factory':
       return toFactory(sides, keys)
   }
+}
+
+function moved(document: Document, keys: readonly string[], by: 1 | -1): readonly Edit[] {
+  const group = keys.slice(0, -1)
+  const around = getNode(document, group)
+  const index = locate(document, keys)?.index ?? -1
+  const other = index + by
+  if (!around || !isContainer(around) || index < 0 || other < 0 || other >= around.entries.length) return []
+  const order = around.entries.map((_entry, at) => (at === index ? other : at === other ? index : at))
+  return reorderEntries(document, group, order)
 }
 
 function wholeEdit(before: string, after: string): Edit[] {

@@ -1,13 +1,23 @@
 import { defineStore } from 'pinia'
 import { DraftChanged, createDraft, type Draft, type Kept } from '~/drafts/draft'
-import { openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
+import type { Operation } from '~/drafts/engine'
+import { openSharedEngine, openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
 import type { DraftView, FileView, SavedDraft } from '~/utils/types'
 
-interface OpenDraft {
+export interface OpenDraft {
   readonly draft: Draft
   readonly engine: WorkerEngine['engine']
   close(): void
 }
+
+/** What is done to one of several files. */
+export interface FileStep {
+  readonly path: string
+  readonly operation: Operation
+}
+
+/** Drafts that were changed as one, each with the number of its own step. */
+type Joint = readonly { readonly draft: Draft; readonly step: number }[]
 
 /** The settings files somebody works on, by path. One is at hand; others stay until what waits in them is kept. */
 export const useDraftsStore = defineStore('drafts', () => {
@@ -15,15 +25,20 @@ export const useDraftsStore = defineStore('drafts', () => {
   const tray = useTrayStore()
   const known = useKnownStore()
   const open = new Map<string, OpenDraft>()
+  /** Files that are worked on beside the one at hand, as in a ledger over several. */
+  const beside = new Set<string>()
+  let joints: Joint[] = []
   const current = shallowRef<OpenDraft | null>(null)
   const problem = ref('')
   /** The last path that was asked for: an answer that comes later than that of another one is dropped. */
   let wanted = ''
-  let onText: () => void = () => undefined
+  const onText = new Set<() => void>()
   let onFollowed: (path: string, hasDraft: boolean) => void = () => undefined
   let onMerged: (path: string, by: string) => void = () => undefined
 
-  async function load(path: string): Promise<OpenDraft> {
+  const hearText = (): void => onText.forEach((hear) => hear())
+
+  async function load(path: string, openEngine = openWorkerEngine): Promise<OpenDraft> {
     // the lists are read with each file: a plugin that was just installed may have brought some
     const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.ready()])
     const input = {
@@ -39,12 +54,12 @@ export const useDraftsStore = defineStore('drafts', () => {
       update: view.update?.text ?? null,
       checked: !view.record,
     }
-    const { engine, close } = await openWorkerEngine(input)
+    const { engine, close } = await openEngine(input)
     const draft = createDraft(view, {
       engine,
       keep,
       changed(what, mergedWith) {
-        if (what === 'text') return onText()
+        if (what === 'text') return hearText()
         if (mergedWith) onMerged(path, mergedWith)
         void Promise.all([tray.refresh(), server.refresh()])
       },
@@ -55,8 +70,78 @@ export const useDraftsStore = defineStore('drafts', () => {
       close() {
         draft.close()
         close()
+        joints = joints.filter((joint) => joint.every((one) => one.draft !== draft))
       },
     }
+  }
+
+  const opening = new Map<string, Promise<OpenDraft>>()
+  /** Opens a file beside the one at hand; it stays until all are left. @throws ApiProblem where it cannot be read */
+  function openBeside(path: string): Promise<OpenDraft> {
+    const known = open.get(path)
+    if (known) return Promise.resolve(known)
+    const started =
+      opening.get(path) ??
+      load(path, openSharedEngine)
+        .then((draft) => {
+          open.set(path, draft)
+          beside.add(path)
+          return draft
+        })
+        .finally(() => opening.delete(path))
+    opening.set(path, started)
+    return started
+  }
+
+  /** Keeps and closes what was opened beside, or only these paths; one that could not be kept stays. */
+  async function leaveBeside(paths: Iterable<string> = [...beside]): Promise<void> {
+    for (const path of paths) {
+      const at = open.get(path)
+      if (!at || !beside.has(path) || at === current.value) continue
+      await at.draft.flush()
+      if (['conflict', 'failed'].includes(at.draft.state.value)) continue
+      beside.delete(path)
+      open.delete(path)
+      at.close()
+    }
+  }
+
+  /**
+   * Does something to several files as one: where one cannot be done, none is, and one undo takes all back.
+   * @returns what is wrong, in words; empty for nothing
+   */
+  async function together(steps: readonly FileStep[]): Promise<string> {
+    const done: { readonly draft: Draft; readonly before: number }[] = []
+    const changed = (): typeof done => done.filter(({ draft, before }) => draft.lastStep() !== before)
+    const takeBack = (): void => changed().forEach(({ draft }) => draft.undo())
+    for (const { path, operation } of steps) {
+      try {
+        const { draft } = await openBeside(path)
+        done.push({ draft, before: draft.lastStep() })
+        if (await draft.operate(operation)) continue
+        takeBack()
+        return `${path}: ${draft.problem.value}`
+      } catch (error) {
+        takeBack()
+        return `${path}: ${wordsOf(error)}`
+      }
+    }
+    joints.push(changed().map(({ draft }) => ({ draft, step: draft.lastStep() })))
+    return ''
+  }
+
+  /**
+   * Takes back the last step of the file at hand, with what was done along with it elsewhere.
+   * @param anywhere the last of what was done to several files, also where none of it was in the file at hand
+   */
+  const undo = (anywhere = false): void => step('undo', anywhere)
+  const redo = (anywhere = false): void => step('redo', anywhere)
+  function step(way: 'undo' | 'redo', anywhere: boolean): void {
+    const at = current.value?.draft
+    const isAtHand = (part: Joint[number]): boolean => part.step === (way === 'undo' ? part.draft.lastStep() : part.draft.nextStep())
+    const joint = joints.findLast((one) => one.some((part) => (anywhere || part.draft === at) && isAtHand(part)))
+    const drafts = joint ? joint.filter(isAtHand).map(({ draft }) => draft) : at ? [at] : []
+    for (const draft of drafts) draft[way]()
   }
 
   async function keep(kept: Kept): Promise<SavedDraft> {
@@ -93,6 +178,8 @@ export const useDraftsStore = defineStore('drafts', () => {
     if (!at) return
     await at.draft.flush()
     if (at.draft.state.value === 'conflict' || at.draft.state.value === 'failed') return
+    // what was opened beside is not closed before all of it is
+    if (beside.has(at.draft.view.path)) return
     open.delete(at.draft.view.path)
     at.close()
   }
@@ -104,12 +191,16 @@ export const useDraftsStore = defineStore('drafts', () => {
     current.value?.close()
     current.value = null
     open.delete(path)
+    await leaveBeside()
     await show(path)
   }
 
   /** The file at hand was written on the server: it is shown as it is now, with what waits here carried onto it. */
   async function follow(paths: readonly string[]): Promise<void> {
     const at = current.value
+    const others = paths.filter((path) => beside.has(path) && open.get(path) !== at)
+    await leaveBeside(others)
+    if (others.length > 0) hearText()
     if (!at || !paths.includes(at.draft.view.path)) return
     await at.draft.flush()
     if (current.value !== at || hasUnkept()) return
@@ -144,10 +235,16 @@ export const useDraftsStore = defineStore('drafts', () => {
     problem,
     show,
     leave,
+    openBeside,
+    leaveBeside,
+    together,
+    undo,
+    redo,
     hasUnkept,
     reload,
     sendWaiting,
-    whenText: (hear: () => void) => (onText = hear),
+    /** Several may hear of it. */
+    whenText: (hear: () => void) => void onText.add(hear),
     whenFollowed: (hear: typeof onFollowed) => (onFollowed = hear),
     whenMerged: (hear: typeof onMerged) => (onMerged = hear),
   }

@@ -42,6 +42,8 @@ export const useSheetStore = defineStore('sheet', () => {
   const version = computed(() => draft.value?.version.value ?? 0)
   const problem = computed(() => draft.value?.problem.value || drafts.problem)
   const theirs = computed(() => draft.value?.theirs.value ?? null)
+  /** What came of the entry that was copied, added or renamed last. */
+  const told = computed(() => draft.value?.told.value ?? null)
   const isStaged = computed(() => view.value !== null && text.value !== view.value.text)
   const rows = computed<readonly SheetRow[]>(() => snapshot.value?.rows ?? [])
   const inFocus = computed(() => rows.value.find((row) => row.pointer === focus.value) ?? snapshot.value?.focus?.row ?? null)
@@ -108,7 +110,10 @@ export const useSheetStore = defineStore('sheet', () => {
     if (engine) saidAt.value = new Map(await Promise.all(lines.map(async (line) => [line, await engine.pointerAtLine(line)] as const)))
   }
 
-  drafts.whenText(() => void refresh())
+  /** While something else of the file is looked at, the sheet follows when nobody types for a moment. */
+  const isAside = ref(false)
+  const refreshLater = useDebounceFn(refresh, COUNT_AFTER_MS)
+  drafts.whenText(() => void (isAside.value ? refreshLater() : refresh()))
   watch([onlyMine, range], () => void refresh())
   watch(focus, (pointer) => {
     if (!rows.value.some((row) => row.pointer === pointer) || snapshot.value?.focus?.row.pointer !== pointer) void refresh()
@@ -149,6 +154,9 @@ export const useSheetStore = defineStore('sheet', () => {
   const set = (pointer: string, value: Value): Promise<boolean> => operate({ kind: 'set', pointer, value: toWire(value) })
   const remove = (pointer: string): Promise<boolean> => operate({ kind: 'remove', pointer })
   const duplicate = (pointer: string, name: string | null): Promise<boolean> => operate({ kind: 'duplicate', pointer, name })
+  /** An entry and the one before or after it change places. */
+  const move = (pointer: string, by: 1 | -1): Promise<boolean> => operate({ kind: 'move', pointer, by })
+  const add = (group: string, like: string, name: string | null): Promise<boolean> => operate({ kind: 'add', pointer: group, like, name })
   const toFactory = (pointer: string): Promise<boolean> => operate({ kind: 'to-factory', pointer })
   /** Sets what stands in a comment, and puts a setting into one. */
   const turnOn = (pointer: string): Promise<boolean> => operate({ kind: 'turn-on', pointer })
@@ -191,6 +199,7 @@ export const useSheetStore = defineStore('sheet', () => {
     focus,
     onlyMine,
     range,
+    isAside,
     snapshot,
     places,
     mineLines,
@@ -205,6 +214,9 @@ export const useSheetStore = defineStore('sheet', () => {
     set,
     remove,
     duplicate,
+    move,
+    add,
+    told,
     toFactory,
     turnOn,
     turnOff,
@@ -214,7 +226,7 @@ export const useSheetStore = defineStore('sheet', () => {
     applyFix,
     seek,
     pointerAtLine,
-    undo: () => draft.value?.undo(),
-    redo: () => draft.value?.redo(),
+    undo: () => drafts.undo(),
+    redo: () => drafts.redo(),
   }
 })

@@ -21,6 +21,7 @@ export type { ServerSummary } from '../../server/services/servers'
 export type { Download } from '../../server/services/downloads'
 import type { ListedOffer as SiteOffer, SiteState } from '../../server/services/sites'
 export type { SiteOffer, SiteState }
+export type { CopiedTo, GroupFound, ReferencesTo, ShownMisfit, ShownReference } from '../../server/services/entries'
 export type { SavedDraft } from '../../server/services/drafts'
 export type { StorageSizes, Cleared } from '../../server/services/storage'
 export type { PlacingPlan, ShownPart, ShownStep } from '../../server/services/placing'

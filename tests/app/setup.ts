@@ -5,6 +5,7 @@
 import {
   computedAsync,
   useDebounceFn,
+  watchDebounced,
   useElementSize,
   useEventListener,
   useIntervalFn,
@@ -34,6 +35,7 @@ import { beforeEach, vi } from 'vitest'
 import * as vue from 'vue'
 import { chordsOf, useKeys } from '../../app/composables/use-keys'
 import { useTask } from '../../app/composables/use-task'
+import { useEntryActs } from '../../app/composables/use-entry-acts'
 import { useItems } from '../../app/composables/use-items'
 import { useOwnZone } from '../../app/composables/use-own-zone'
 import { useNamedFiles } from '../../app/composables/use-named-files'
@@ -65,7 +67,7 @@ vi.mock('../../app/drafts/worker-engine', async () => {
     engines.open++
     return { engine: new SheetEngine(input), close: () => void engines.open-- }
   }
-  return { openWorkerEngine }
+  return { openWorkerEngine, openSharedEngine: openWorkerEngine }
 })
 
 const utils = {
@@ -106,6 +108,7 @@ const navigateTo = async (to: string | { path: string }): Promise<void> => void 
 Object.assign(globalThis, vue, {
   computedAsync,
   useDebounceFn,
+  watchDebounced,
   useElementSize,
   useEventListener,
   useIntervalFn,
@@ -114,9 +117,22 @@ Object.assign(globalThis, vue, {
   useTimeoutFn,
   useState,
 })
-Object.assign(globalThis, { useTask, useTheme, useItems, useNamedFiles, useOwnZone, useTyped, useKeys, chordsOf, navigateTo, ...utils })
+Object.assign(globalThis, {
+  useEntryActs,
+  useTask,
+  useTheme,
+  useItems,
+  useNamedFiles,
+  useOwnZone,
+  useTyped,
+  useKeys,
+  chordsOf,
+  navigateTo,
+  ...utils,
+})
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
+  import('../../app/stores/entries'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),

@@ -11,6 +11,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Esc', 'leave the field'],
   ['f', 'back to factory'],
   ['d', 'duplicate an entry'],
+  ['r', 'rename an entry'],
+  ['Alt ↑ ↓', 'move an entry'],
   ['u', 'undo the last edit'],
   ['s', 'sheet, source, side by side'],
   ['m', 'fold the margin'],

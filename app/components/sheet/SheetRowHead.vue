@@ -1,9 +1,24 @@
 <script setup lang="ts">
+import type { EntryTold } from '~/drafts/operations'
 import type { HeadRow } from '~/utils/sheet-rows'
 
 /** The head of a section, or of one of many like entries with what can be done to it. */
-const props = defineProps<{ row: HeadRow; focused: boolean; locked: boolean; naming: string | null }>()
-const emit = defineEmits<{ ledger: []; copy: []; remove: []; named: [name: string]; cancel: [] }>()
+const props = defineProps<{
+  row: HeadRow
+  focused: boolean
+  locked: boolean
+  naming: string | null
+  /** What came of it as it was copied or renamed. */
+  told: EntryTold | null
+}>()
+const emit = defineEmits<{
+  ledger: []
+  copy: []
+  ask: [what: 'rename' | 'remove' | 'copy' | 'add']
+  move: [by: 1 | -1]
+  named: [name: string]
+  cancel: []
+}>()
 const isEntry = computed(() => props.row.type === 'entry')
 const name = ref('')
 const field = useTemplateRef<HTMLInputElement>('field')
@@ -31,12 +46,19 @@ watch(
     <h2>{{ row.label }}</h2>
     <code v-if="!isEntry">{{ row.key }}</code>
     <span v-if="isEntry && focused && !locked" class="entry-acts">
-      <button class="act" @click="emit('copy')">Duplicate</button><kbd>d</kbd><button class="act" @click="emit('remove')">Remove</button>
+      <button class="act" @click="emit('copy')">Duplicate</button><kbd>d</kbd
+      ><button class="act" @click="emit('ask', 'rename')">Rename</button><kbd>r</kbd
+      ><button class="act" @click="emit('ask', 'copy')">Copy to …</button
+      ><button class="act" aria-label="Move up" title="Move up, Alt ↑" @click="emit('move', -1)">↑</button
+      ><button class="act" aria-label="Move down" title="Move down, Alt ↓" @click="emit('move', 1)">↓</button
+      ><button class="act" @click="emit('ask', 'remove')">Remove</button>
     </span>
     <button v-if="row.table && focused" class="act as-ledger" @click="emit('ledger')">As a ledger</button>
+    <button v-if="row.table && focused && !locked && !isEntry" class="act as-ledger" @click="emit('ask', 'add')">Add …</button>
     <span class="r"
       >{{ counted(row.settings, 'setting') }}<template v-if="row.mineCount > 0">, {{ row.mineCount }} yours</template></span
     >
+    <EntryNote v-if="told" :told="told" />
     <form v-if="naming !== null" class="naming" @submit.prevent="emit('named', name.trim())">
       <label>Name of the copy <input ref="field" v-model="name" class="in w3" @keydown.esc.stop="emit('cancel')" /></label
       ><button class="btn small">Duplicate</button>

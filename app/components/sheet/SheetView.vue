@@ -6,13 +6,13 @@ import { DRAWN_WHOLE } from '~/utils/row-places'
 const props = defineProps<{ margin: boolean }>()
 const emit = defineEmits<{ ledger: [pointer: string] }>()
 const sheet = useSheetStore()
+const entries = useEntriesStore()
 const session = useSessionStore()
 const scroller = useTemplateRef<HTMLElement>('scroller')
 const page = useTemplateRef<HTMLElement>('page')
 const grid = useTemplateRef<HTMLElement>('grid')
 const note = useTemplateRef<HTMLElement>('note')
 const noteTop = ref(0)
-const naming = ref<{ pointer: string; name: string } | null>(null)
 const locked = computed(() => !session.mayEdit)
 
 const pads = ref({ top: 0, bottom: 0 })
@@ -26,6 +26,9 @@ const findingAt = computed(() => {
     if (known?.severity === 'error' || (known && severity !== 'error')) continue
     found.set(pointer, { severity: severity === 'error' ? 'error' : 'warning', words: message.split('. ')[0]! })
   }
+  // what tells entries apart, and is still as in the one a copy was made of
+  for (const pointer of sheet.told?.differ ?? [])
+    if (!found.has(pointer)) found.set(pointer, { severity: 'warning', words: `as in ${sheet.told!.from}` })
   return found
 })
 
@@ -133,22 +136,7 @@ function nextFinding(): void {
   if (next?.pointer) void focusOn(next.pointer)
 }
 
-function startCopy(row: HeadRow): void {
-  if (/^\d+$/.test(row.key)) void sheet.duplicate(row.pointer, null)
-  else naming.value = { pointer: row.pointer, name: `${row.key}-2` }
-}
-async function finishCopy(pointer: string, name: string): Promise<void> {
-  if (!(await sheet.duplicate(pointer, name))) return
-  naming.value = null
-  await sheet.refresh()
-  await focusOn(pointer.slice(0, pointer.lastIndexOf('/') + 1) + name.replaceAll('~', '~0').replaceAll('/', '~1'))
-}
-async function copyEntry(): Promise<void> {
-  // which entry the line in focus lies in is known a moment after it got the focus
-  if (sheet.snapshot?.focus?.row.pointer !== sheet.focus) await sheet.refresh()
-  const entry = sheet.snapshot?.focus?.entry
-  if (entry && !locked.value) startCopy(entry)
-}
+const { naming, showEntry, startCopy, finishCopy, copyEntry, ask, moveEntry } = useEntryActs(locked, (pointer) => focusOn(pointer))
 
 useKeys({
   j: () => move(1),
@@ -161,6 +149,9 @@ useKeys({
   Enter: () => focusOn(sheet.focus, true),
   f: () => !locked.value && sheet.toFactory(sheet.focus),
   d: copyEntry,
+  r: () => ask('rename'),
+  'alt+ArrowUp': () => moveEntry(-1),
+  'alt+ArrowDown': () => moveEntry(1),
   u: () => sheet.undo(),
   'ctrl+z': () => sheet.undo(),
   'ctrl+y': () => sheet.redo(),
@@ -210,8 +201,10 @@ defineExpose({ focusOn })
             :locked="locked"
             :naming="naming?.pointer === row.pointer ? naming.name : null"
             @ledger="emit('ledger', row.pointer)"
-            @copy="startCopy(row)"
-            @remove="sheet.remove(row.pointer)"
+            :told="sheet.told?.pointer === row.pointer ? sheet.told : null"
+            @copy="startCopy(row.pointer)"
+            @ask="(what) => ask(what, row as HeadRow)"
+            @move="(by) => moveEntry(by, row as HeadRow)"
             @named="(name) => finishCopy(row.pointer, name)"
             @cancel="naming = null"
           />
@@ -231,6 +224,7 @@ defineExpose({ focusOn })
         <MarginNote :row="sheet.inFocus" :locked="locked" @go="focusOn" />
       </div>
     </div>
+    <LazyEntryDialogs v-if="entries.asked" @done="() => showEntry(true)" />
   </div>
 </template>
 

@@ -48,7 +48,10 @@ watch(
   { immediate: true },
 )
 onBeforeRouteLeave(() => sheet.draft?.flush())
-onUnmounted(() => drafts.leave())
+onUnmounted(async () => {
+  await drafts.leave()
+  await drafts.leaveBeside()
+})
 useEventListener('pagehide', drafts.sendWaiting)
 
 /** Where the server complained about this file, that line comes first. */
