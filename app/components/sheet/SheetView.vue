@@ -97,12 +97,12 @@ async function enterInto(line: HTMLElement | null): Promise<void> {
     await new Promise(requestAnimationFrame)
   }
 }
-async function focusOn(pointer: string, enter = false): Promise<void> {
+async function focusOn(pointer: string, enter = false, block: ScrollLogicalPosition = 'nearest'): Promise<void> {
   sheet.focus = pointer
   await nextTick()
   if (!lineOf(pointer)) await drawAround(pointer)
   const line = lineOf(pointer)
-  line?.scrollIntoView({ block: 'nearest' })
+  line?.scrollIntoView({ block })
   if (enter) void enterInto(line)
   placeNote()
 }
@@ -136,7 +136,9 @@ function nextFinding(): void {
   if (next?.pointer) void focusOn(next.pointer)
 }
 
-const { naming, showEntry, startCopy, finishCopy, copyEntry, ask, moveEntry } = useEntryActs(locked, (pointer) => focusOn(pointer))
+const { naming, showEntry, startCopy, finishCopy, copyEntry, ask, moveEntry } = useEntryActs(locked, (pointer) =>
+  focusOn(pointer, false, 'center'),
+)
 
 useKeys({
   j: () => move(1),

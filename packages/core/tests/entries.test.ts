@@ -253,6 +253,21 @@ describe('what refers to an entry', () => {
     ])
   })
 
+  it('is sure where all that stands in such a place is named so, also where it is picked from a list', () => {
+    const text =
+      'groups:\n  low: { inherits: [] }\n  mid: { inherits: [low] }\n  top: { inherits: [mid, low] }\nladder: [low, mid]\nstart: low\n'
+    const rules: Rule[] = [
+      { path: '/ladder', means: 'choice', choices: ['low', 'mid', 'top'] },
+      { path: '/start', means: 'id', registry: 'groups' },
+    ]
+    const one = server({ 'keys.yml': ['Keys', text, rules] })
+    expect(findReferences(one, 'keys.yml', ['groups', 'low']).map(({ pointer, isSure }) => [pointer, isSure])).toEqual([
+      ['/groups/mid/inherits/0', true],
+      ['/groups/top/inherits/1', true],
+      ['/ladder/0', true],
+    ])
+  })
+
   it('is given the new name, and nothing else is', () => {
     for (const [path, file] of files.files) {
       const sure = found.filter((one) => one.file === path && one.isSure)

@@ -63,6 +63,8 @@ interface Candidate {
   readonly pattern: string
   readonly isWhole: boolean
   readonly isSure: boolean
+  /** Whether it is picked from a list of the server's, or of the author's, and so one of those unless it is sure. */
+  readonly isOfList: boolean
 }
 
 function referencesIn(file: WorkspaceFile, wanted: Wanted): Reference[] {
@@ -85,11 +87,10 @@ function referencesIn(file: WorkspaceFile, wanted: Wanted): Reference[] {
     const rule = book.find(keys) ?? book.find(keys.slice(0, -1))
     if (rule?.means === 'secret') return
     const isSure = isWhole ? isAbout(keys) : speaksOfIt(withExactName(text, wanted.name, ''))
-    // what is picked from a list of the server's, or of the author's, is one of those
-    if (!isSure && (rule?.registry !== undefined || rule?.means === 'choice')) return
+    const isOfList = rule?.registry !== undefined || rule?.means === 'choice'
     if (!isWhole && !isSure && !(isSamePlugin && !/\s/.test(text))) return
     const reference = { file: file.path, pointer: formatPointer(keys), what: 'value', text, from: node.from } as const
-    candidates.push({ reference, pattern, isWhole, isSure })
+    candidates.push({ reference, pattern, isWhole, isSure, isOfList })
   }
 
   function key(entry: Entry, parent: Container, keys: readonly string[]): void {
@@ -100,7 +101,7 @@ function referencesIn(file: WorkspaceFile, wanted: Wanted): Reference[] {
     const isSure = isWhole ? areAll || isAbout(keys.slice(0, -1)) : speaksOfIt(withExactName(entry.key, wanted.name, ''))
     if (!isSure && !isSamePlugin) return
     const reference = { file: file.path, pointer: formatPointer(keys), what: 'name', text: entry.key, from: entry.keyFrom } as const
-    candidates.push({ reference, pattern: '', isWhole, isSure })
+    candidates.push({ reference, pattern: '', isWhole, isSure, isOfList: false })
   }
 
   const look = (node: Node, keys: readonly string[], pattern: string): void => {
@@ -120,7 +121,10 @@ function referencesIn(file: WorkspaceFile, wanted: Wanted): Reference[] {
     const texts = said.get(pattern)
     return texts !== undefined && texts.size > 1 && [...texts].every((text) => wanted.names.has(text))
   }
-  return candidates.map(({ reference, pattern, isWhole, isSure }) => ({ ...reference, isSure: isSure || (isWhole && namesSome(pattern)) }))
+  return candidates.flatMap(({ reference, pattern, isWhole, isOfList, ...told }) => {
+    const isSure = told.isSure || (isWhole && namesSome(pattern))
+    return isSure || !isOfList ? [{ ...reference, isSure }] : []
+  })
 }
 
 /** Puts another name into references of one file. @throws OperationError naming the first that cannot take it */
