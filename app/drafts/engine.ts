@@ -6,22 +6,17 @@ import {
   findMoves,
   formatOf,
   formatPointer,
-  getNode,
-  isContainer,
   layer,
   listFindings,
-  nameOfEntry,
   parse,
   parsePointer,
   readsAlone,
   reread,
   rereadInPlace,
-  rowsIn,
   suggestName,
   tablesIn,
   workspaceFile,
   workspaceOf,
-  type TableFound,
   type Document,
   type Edit,
   type FileFinding,
@@ -33,7 +28,18 @@ import {
 } from '@pasticcio/core'
 import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
-import { newsOf, tableView, type TableNews, type TableView } from './table-view'
+import { templatesIn, type EntryTemplate } from './templates'
+import {
+  aboutCell,
+  cellFindings,
+  newsOf,
+  tableOptions,
+  tableView,
+  type CellAbout,
+  type TableNews,
+  type TableOption,
+  type TableView,
+} from './table-view'
 import { shapeOf } from '../utils/row-shapes'
 import { doneBy, type Done, type Operation } from './operations'
 
@@ -58,13 +64,6 @@ export interface EngineInput {
 }
 
 export type { Operation }
-
-/** An entry that others can be made from. */
-export interface EntryTemplate {
-  readonly side: 'mine' | 'factory'
-  readonly pointer: string
-  readonly name: string
-}
 
 export type OperationResult = Done | { readonly problem: string }
 
@@ -131,7 +130,7 @@ export class SheetEngine {
   private readonly base: Document | null
   private readonly update: Document | null
   private readonly rules: RuleBook
-  private toldTable: TableView | null = null
+  private readonly toldTables = new Map<string, TableView>()
   private tablesOf: { readonly document: Document | null; readonly has: boolean } | null = null
   private readonly moves: ReadonlyMap<string, string>
   private readonly plugins: ReadonlySet<string> | null
@@ -204,8 +203,8 @@ export class SheetEngine {
   }
 
   /** Where like things stand that can be seen as tables, the most first. */
-  tables(): readonly TableFound[] {
-    return this.document ? tablesIn(this.document).sort((a, b) => b.size - a.size) : []
+  tables(): readonly TableOption[] {
+    return this.document ? tableOptions(this.document) : []
   }
 
   /** A name for a copy of an entry; null where it needs none. */
@@ -215,13 +214,8 @@ export class SheetEngine {
 
   /** What a new entry of a section or list can be made from: those that are there, and those the plugin ships. */
   templates(group: string): readonly EntryTemplate[] {
-    const keys = parsePointer(group) ?? []
-    const from = (document: Document | null, side: EntryTemplate['side']): EntryTemplate[] => {
-      const node = document && getNode(document, keys)
-      if (!node || !isContainer(node)) return []
-      return rowsIn(node).map(({ key }) => ({ side, pointer: formatPointer([...keys, key]), name: nameOfEntry(document, [...keys, key]) ?? key }))
-    }
-    return [...from(this.document, 'mine'), ...from(this.file?.factory ?? null, 'factory')]
+    const factory = this.file?.factory ?? null
+    return [...templatesIn(this.document, 'mine', group), ...templatesIn(factory, 'factory', group)]
   }
 
   /**
@@ -231,10 +225,18 @@ export class SheetEngine {
   table(pointer: string, fresh = true): TableNews | null {
     const { document, base } = this
     if (!document || !base) return null
-    const now = tableView({ document, base, factory: this.file?.factory ?? null, rules: this.rules }, pointer, parsePointer(pointer) ?? [])
-    const before = fresh ? null : this.toldTable
-    this.toldTable = now
-    return now && newsOf(before, now)
+    const keys = parsePointer(pointer) ?? []
+    const now = tableView({ document, base, factory: this.file?.factory ?? null, rules: this.rules }, pointer, keys)
+    const before = fresh ? null : (this.toldTables.get(pointer) ?? null)
+    if (!now) return null
+    this.toldTables.set(pointer, now)
+    const findings = this.findings ? cellFindings(document, keys, listFindings(this.input.path, this.findings)) : []
+    return { ...newsOf(before, now), findings }
+  }
+
+  /** What is to be said of one cell: the author's words, its line, and what it may be. */
+  cellAbout(pointer: string): CellAbout {
+    return aboutCell(this.document, this.rules, this.lines, parsePointer(pointer) ?? [])
   }
 
   /** How many things in the file are mine. */

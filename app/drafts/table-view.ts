@@ -1,12 +1,22 @@
 import {
   DOTS,
+  authorsComment,
+  formatPointer,
   getNode,
+  isContainer,
+  locate,
   plainLabel,
   readTable,
   tableKind,
+  tablesIn,
   type Cell,
   type CellKind,
   type Document,
+  type Entry,
+  type Node,
+  type FileFinding,
+  type LineIndex,
+  type Rule,
   type RuleBook,
   type Row,
   type Table,
@@ -26,6 +36,23 @@ export interface TableCell {
   readonly ships?: string | null
   /** What is on the server, where that is another; null where it has none. */
   readonly was?: string | null
+  /** What the value stands for, as “as the game has it” for -1. */
+  readonly says?: string
+}
+
+/** A finding of one cell, by its pointer. */
+export interface CellFinding {
+  readonly pointer: string
+  readonly severity: 'error' | 'warning' | 'note'
+  readonly message: string
+}
+
+/** What is to be said of one cell. */
+export interface CellAbout {
+  readonly comment: string
+  /** Its line in the file, from 1; 0 where it is not there. */
+  readonly line: number
+  readonly rule: Rule | null
 }
 
 export interface TableColumn {
@@ -46,6 +73,20 @@ export interface TableRow {
   readonly staged: boolean
 }
 
+/** A table of a file, with what its rows are made of. */
+export interface TableOption {
+  readonly pointer: string
+  readonly kind: TableKind
+  readonly size: number
+  readonly columns: readonly string[]
+}
+
+/** Where like things stand that can be seen as tables, the most first. */
+export const tableOptions = (document: Document): TableOption[] =>
+  tablesIn(document)
+    .map(({ pointer, keys, kind, size }) => ({ pointer, kind, size, columns: readTable(document, keys).columns.map(({ id }) => id) }))
+    .sort((a, b) => b.size - a.size)
+
 /** Like things of the file at hand, with what of each cell is whose. */
 export interface TableView {
   readonly pointer: string
@@ -62,10 +103,11 @@ export interface TableNews extends Omit<TableView, 'rows'> {
   readonly rows: readonly { readonly at: number; readonly row: TableRow }[]
   /** Whether these are all rows there are. */
   readonly all: boolean
+  readonly findings: readonly CellFinding[]
 }
 
 /** What of a table is another than before. */
-export function newsOf(before: TableView | null, now: TableView): TableNews {
+export function newsOf(before: TableView | null, now: TableView): Omit<TableNews, 'findings'> {
   const { rows, ...rest } = now
   const same = before !== null && before.pointer === now.pointer && before.rows.length === rows.length && sameColumns(before, now)
   const changed = rows.flatMap((row, at) => (same && isSameRow(before.rows[at]!, row) ? [] : [{ at, row }]))
@@ -89,7 +131,7 @@ const isSameRow = (a: TableRow, b: TableRow): boolean =>
   })
 
 /** The table with its news. */
-export function withNews(before: TableView | null, { count, all, rows, ...rest }: TableNews): TableView {
+export function withNews(before: TableView | null, { count, all, rows, findings: _findings, ...rest }: TableNews): TableView {
   const next = all || !before ? new Array<TableRow>(count) : [...before.rows]
   for (const { at, row } of rows) next[at] = row
   return { ...rest, rows: next }
@@ -110,8 +152,10 @@ export function tableView({ document, base, factory, rules }: Layers, pointer: s
   const table = readTable(document, keys)
   const onServer = otherRows(base, keys)
   const shipped = factory && otherRows(factory, keys)
-  const isSecret = (row: Row, column: readonly string[]): boolean =>
-    rules.knows('secret') && rules.find([...keys, row.key, ...column])?.means === 'secret'
+  const hasSecrets = rules.knows('secret')
+  const hasWords = rules.says
+  const ruleOf = (row: Row, column: readonly string[]): Rule | null =>
+    hasSecrets || hasWords ? rules.find([...keys, row.key, ...column]) : null
   const rows = table.rows.map((row): TableRow => {
     const was = onServer?.get(row.id)
     const ships = shipped?.get(row.id)
@@ -121,15 +165,19 @@ export function tableView({ document, base, factory, rules }: Layers, pointer: s
       const [own, server] = [ships?.cells.get(id), was?.cells.get(id)]
       const mine = factory !== null && differs(cell, own)
       const staged = differs(cell, server)
-      const hide = isSecret(row, column) ? (text: string): string => text && DOTS : (text: string): string => text
+      const rule = ruleOf(row, column)
+      const isSecret = rule?.means === 'secret'
+      const hide = isSecret ? (text: string): string => text && DOTS : (text: string): string => text
+      const says = rule?.said?.find(({ value }) => value === cell.text)?.says
       return {
         text: hide(cell.text),
         kind: cell.kind,
-        editable: cell.editable && !isSecret(row, column),
+        editable: cell.editable && !isSecret,
         mine,
         staged,
         ...(mine ? { ships: own ? hide(own.text) : null } : {}),
         ...(staged ? { was: server ? hide(server.text) : null } : {}),
+        ...(says ? { says } : {}),
       }
     })
     const gone = (other: Row | undefined): boolean => [...(other?.cells.keys() ?? [])].some((id) => !row.cells.has(id))
@@ -143,6 +191,33 @@ export function tableView({ document, base, factory, rules }: Layers, pointer: s
   })
   const columns = table.columns.map((column) => ({ id: column.id, ...names(column.keys), kind: column.kind, count: column.count }))
   return { pointer, kind: table.kind, columns, rows, idColumn: table.idColumn }
+}
+
+/** So many are told of one table. */
+const MOST_FINDINGS = 500
+
+/** Findings of a table's cells, each with the pointer of the innermost setting it stands in. */
+export function cellFindings(document: Document, keys: readonly string[], findings: readonly FileFinding[]): CellFinding[] {
+  const table = getNode(document, keys)
+  if (!table || !isContainer(table)) return []
+  const inside = findings.filter(({ from }) => from >= table.from && from < table.to).slice(0, MOST_FINDINGS)
+  return inside.map(({ from, severity, message }) => {
+    const at = [...keys]
+    for (let node: Node = table; isContainer(node);) {
+      const entry: Entry | undefined = node.entries.find((one) => from >= one.from && from < Math.max(one.to, one.from + 1))
+      if (!entry) break
+      at.push(entry.key)
+      node = entry.value
+    }
+    return { pointer: formatPointer(at), severity, message }
+  })
+}
+
+export function aboutCell(document: Document | null, rules: RuleBook, lines: LineIndex, keys: readonly string[]): CellAbout {
+  const entry = document && locate(document, keys)?.entry
+  const rule = rules.find(keys)
+  const comment = document && entry ? authorsComment(document, entry) : ''
+  return { comment: comment || (rule?.says ?? ''), line: entry ? lines.position(entry.from).line : 0, rule }
 }
 
 const names = (keys: readonly string[]): { label: string; key: string } =>

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import type { EntryTemplate } from '~/drafts/engine'
+import type { EntryTemplate } from '~/drafts/templates'
 import type { FileStep } from '~/stores/drafts'
 import type { CopiedTo, GroupFound, ReferencesTo, ShownReference } from '~/utils/types'
 

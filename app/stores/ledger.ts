@@ -1,6 +1,5 @@
 import { defineStore } from 'pinia'
 import { previewPaste, type CellChange, type PastePreview, type Reckoning, type Table } from '@pasticcio/core'
-import { withNews, type TableRow, type TableView } from '~/drafts/table-view'
 import {
   cellsIn,
   fillDown,
@@ -8,61 +7,75 @@ import {
   rangeOf,
   reckonCells,
   sortRows,
-  type Reckoned,
+  type Picked,
+  type ReckonedCells,
   type Shown,
   type SortKey,
   type Spot,
 } from '~/utils/ledger-range'
+import type { LedgerRow, LedgerTable } from '~/utils/ledger-files'
+import type { LedgerView } from '~/stores/ledger-tables'
 
 /** What was pasted and matched by id, until it is used or left. */
 export interface Pasted {
   readonly lines: readonly (readonly string[])[]
   readonly instead: Readonly<Record<string, string>>
+  readonly intoAll: boolean
   readonly preview: PastePreview
 }
 
 const TOP: Spot = { row: 0, column: 0 }
+const NOTHING: ReckonedCells = { changes: [], left: 0, following: 0, said: 0 }
 
-/** Like things of the file at hand as a ledger: what is shown of them, what is selected, and what would become of it. */
+/** Like things as a ledger: what is shown of them, what is selected, and what would become of it. */
 export const useLedgerStore = defineStore('ledger', () => {
-  const sheet = useSheetStore()
   const drafts = useDraftsStore()
-  const pointer = ref('')
-  const table = shallowRef<TableView | null>(null)
+  const tables = useLedgerTablesStore()
+  const table = computed(() => tables.table)
   const filter = ref('')
+  /** The file or section whose rows are shown; empty for all. */
+  const place = ref('')
   const onlyMine = ref(false)
+  const withFindings = ref(false)
   const hidden = ref<readonly string[]>([])
   const sort = ref<readonly SortKey[]>([])
-  /** Rows by pointer as they were put in order; they stay where they are while somebody edits. */
+  /** Rows by `at` as they were put in order; they stay where they are while somebody edits. */
   const order = shallowRef<readonly string[]>([])
   const cursor = ref<Spot>(TOP)
   const anchor = ref<Spot>(TOP)
   const reckoning = ref<Reckoning | null>(null)
+  /** Whether a reckoning gives those a value of their own that follow their category. */
+  const isForAll = ref(false)
   const pasted = shallowRef<Pasted | null>(null)
-  const problem = ref('')
-  /** Whose engine told the table that is shown. */
-  let told: typeof drafts.current = null
 
   const columns = computed(() =>
     (table.value?.columns ?? [])
       .map((column, at) => ({ ...column, at }))
       .filter(({ id }) => !hidden.value.includes(id) && id !== table.value?.idColumn),
   )
-  const shown = computed<Shown>(() => {
-    const byPointer = new Map((table.value?.rows ?? []).map((row) => [row.pointer, row]))
-    return { rows: order.value.flatMap((at) => byPointer.get(at) ?? []), columns: columns.value }
-  })
+  const places = computed(() => [...new Set((table.value?.rows ?? []).map((row) => row.place))].filter(Boolean))
+  const byAt = computed(() => new Map((table.value?.rows ?? []).map((row) => [row.at, row])))
+  const ordered = computed(() => order.value.flatMap((at) => byAt.value.get(at) ?? []))
+  const categories = computed(() => new Set(ordered.value.map((row) => tables.follower?.category(row)?.id)))
+  /** What rows have unless they say otherwise stands above them, of the categories that are shown. */
+  const defaults = computed(() => tables.rowsOfDefaults.filter(({ id }) => categories.value.has(id)))
+  const shown = computed<Shown>(() => ({ rows: [...defaults.value, ...ordered.value], columns: columns.value }))
   const range = computed(() => rangeOf(cursor.value, anchor.value))
   const selected = computed(() => cellsIn(shown.value, range.value))
   const inFocus = computed(() => cellsIn(shown.value, rangeOf(cursor.value, cursor.value))[0] ?? null)
 
+  const followedText = ({ row, column }: Picked): string | null => {
+    const at = columns.value.find(({ id }) => id === column.id)?.at ?? -1
+    const followed = row.isDefault ? null : tables.follower?.follow(row, at)
+    return followed && !followed.cell.says ? followed.cell.text : null
+  }
   /** What a reckoning would make of the selection; empty without one, with the reason where it is none. */
-  const reckoned = computed<{ readonly changes: readonly Reckoned[]; readonly left: number; readonly problem: string }>(() => {
-    if (!reckoning.value) return { changes: [], left: 0, problem: '' }
+  const reckoned = computed<ReckonedCells & { readonly problem: string }>(() => {
+    if (!reckoning.value) return { ...NOTHING, problem: '' }
     try {
-      return { ...reckonCells(selected.value, reckoning.value), problem: '' }
+      return { ...reckonCells(selected.value, reckoning.value, followedText, isForAll.value), problem: '' }
     } catch (error) {
-      return { changes: [], left: 0, problem: wordsOf(error) }
+      return { ...NOTHING, problem: wordsOf(error) }
     }
   })
   const previewed = computed(() => new Map(reckoned.value.changes.map((change) => [`${change.row} ${change.column}`, change])))
@@ -70,44 +83,36 @@ export const useLedgerStore = defineStore('ledger', () => {
   /** Puts the rows that fit in order. */
   function arrange(): void {
     const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
-    const fits = (row: TableRow): boolean => {
+    const fits = (row: LedgerRow): boolean => {
+      if (place.value !== '' && row.place !== place.value) return false
       if (onlyMine.value && !row.mine && !row.staged) return false
+      if (withFindings.value && !tables.wrongRows.has(`${row.source.path} ${row.pointer}`)) return false
       const text = [row.id, ...row.cells.map((cell) => cell?.text ?? '')].join(' ').toLowerCase()
       return words.every((word) => text.includes(word))
     }
-    order.value = sortRows((table.value?.rows ?? []).filter(fits), table.value?.columns ?? [], sort.value).map((row) => row.pointer)
+    order.value = sortRows((table.value?.rows ?? []).filter(fits), table.value?.columns ?? [], sort.value).map((row) => row.at)
     select(cursor.value)
   }
-  watch([filter, onlyMine, sort], arrange)
+  watch([filter, place, onlyMine, withFindings, sort], arrange)
 
-  /** Reads the table anew. Rows that came are put at the end, those that went are gone, and the others stay in place. */
+  /** Reads the tables anew. Rows that came are put at the end, those that went are gone, and the others stay in place. */
   async function read(): Promise<void> {
-    const { current } = drafts
-    const at = pointer.value
-    const fresh = table.value?.pointer !== at || told !== current
-    const news = (await current?.engine.table(at, fresh)) ?? null
-    if (drafts.current !== current || pointer.value !== at) return
-    told = current
-    const now = news && withNews(table.value, news)
-    table.value = now
-    const known = new Set(order.value)
+    const hasMoved = await tables.read()
     if (order.value.length === 0) return arrange()
-    if (!news?.all) return
-    const there = new Set((now?.rows ?? []).map((row) => row.pointer))
-    const came = [...there].filter((row) => !known.has(row))
-    order.value = [...order.value.filter((row) => there.has(row)), ...came]
+    if (!hasMoved) return
+    const known = new Set(order.value)
+    order.value = [...order.value.filter((row) => byAt.value.has(row)), ...[...byAt.value.keys()].filter((row) => !known.has(row))]
   }
-  async function open(at: string): Promise<void> {
-    pointer.value = at
-    filter.value = ''
-    onlyMine.value = false
+  async function open(view: LedgerView): Promise<void> {
+    filter.value = place.value = ''
+    onlyMine.value = withFindings.value = false
     hidden.value = []
     sort.value = []
     order.value = []
-    table.value = null
     leave()
     cursor.value = anchor.value = TOP
-    await read()
+    await tables.open(view)
+    arrange()
   }
   drafts.whenText(() => void (table.value && read()))
 
@@ -123,28 +128,18 @@ export const useLedgerStore = defineStore('ledger', () => {
     select({ row: cursor.value.row + rows, column: cursor.value.column + across }, extend)
 
   async function write(changes: readonly CellChange[]): Promise<boolean> {
-    if (changes.length === 0) return true
-    problem.value = ''
-    const isDone = (await sheet.draft?.operate({ kind: 'cells', pointer: pointer.value, changes })) ?? false
-    if (isDone) return true
-    problem.value = sheet.problem
-    // what was shown at once did not come to be
-    told = null
+    if (changes.length === 0 || (await tables.write(changes))) return true
     await read()
     return false
   }
   /** What is typed stands in its cell before the file has answered. */
-  function showAtOnce(row: TableRow, column: string, text: string): void {
-    const now = table.value
-    const at = now?.columns.findIndex(({ id }) => id === column) ?? -1
+  function showAtOnce(row: LedgerRow, column: string, text: string): void {
+    const at = table.value?.columns.findIndex(({ id }) => id === column) ?? -1
     const cell = row.cells[at]
-    if (!now || !cell) return
-    const next = {
-      ...row,
-      staged: true,
-      cells: row.cells.map((other, i) => (i === at ? { ...cell, text, staged: true, was: cell.was ?? cell.text } : other)),
-    }
-    table.value = { ...now, rows: now.rows.map((other) => (other === row ? next : other)) }
+    if (!cell || row.isDefault) return
+    const { says: _says, ...plain } = cell
+    const cells = row.cells.map((other, i) => (i === at ? { ...plain, text, staged: true, was: cell.was ?? cell.text } : other))
+    tables.showInstead(row, { ...row, staged: true, cells })
   }
   /** What is typed into the cell at the cursor; nothing takes it out of its row. */
   function type(text: string): Promise<boolean> {
@@ -152,33 +147,59 @@ export const useLedgerStore = defineStore('ledger', () => {
     if (!at || text === (at.cell?.text ?? '')) return Promise.resolve(true)
     const value = text === '' && at.cell?.kind !== 'text' ? null : text
     showAtOnce(at.row, at.column.id, text)
-    return write([{ row: at.row.pointer, column: at.column.id, value }])
+    return write([{ row: at.row.at, column: at.column.id, value }])
   }
+  /** Takes cells out of their rows, so that they follow their category, or the plugin itself. */
   const clear = (): Promise<boolean> =>
     write(
       selected.value
-        .filter(({ cell }) => cell?.editable && table.value?.kind !== 'values')
-        .map(({ row, column }) => ({ row: row.pointer, column: column.id, value: null })),
+        .filter(({ row, cell }) => cell?.editable && table.value?.kind !== 'values' && !row.isDefault)
+        .map(({ row, column }) => ({ row: row.at, column: column.id, value: null })),
+    )
+  /** Gives cells what the plugin ships. */
+  const toFactory = (): Promise<boolean> =>
+    write(
+      selected.value
+        .filter(({ cell }) => cell?.editable && cell.mine && cell.ships !== undefined)
+        .map(({ row, column, cell }) => ({ row: row.at, column: column.id, value: cell!.ships! })),
     )
   const fill = (): Promise<boolean> => write(fillDown(shown.value, range.value))
   async function takeReckoning(): Promise<void> {
     if (await write(reckoned.value.changes.map(({ row, column, to }) => ({ row, column, value: to })))) reckoning.value = null
+  }
+  /** Puts a copy of the row at the cursor after it, under a name of its own. @returns the name; empty where it could not be done */
+  async function duplicate(): Promise<string> {
+    const row = inFocus.value?.row
+    if (!row || table.value?.kind === 'values') return ''
+    const { path } = row.source
+    const name = (await (await drafts.openBeside(path)).engine.suggestedName(row.pointer)) ?? null
+    tables.problem = await drafts.together([{ path, operation: { kind: 'duplicate', pointer: row.pointer, name } }])
+    return tables.problem === '' ? (name ?? row.id) : ''
   }
 
   /** What was pasted: rows that begin with ids of this table wait for a look; anything else goes where the cursor is. */
   async function paste(lines: readonly (readonly string[])[]): Promise<void> {
     const ids = new Set((table.value?.rows ?? []).map(({ id }) => id))
     const named = lines.filter((line) => line.length > 1 && ids.has(line[0]!.trim()))
-    if (named.length * 2 > lines.length - 1 && named.length > 0) match(lines, {})
+    if (named.length * 2 > lines.length - 1 && named.length > 0) match(lines)
     else await write(pasteBlock(shown.value, range.value, lines))
   }
-  function match(lines: readonly (readonly string[])[], instead: Readonly<Record<string, string>>): void {
-    const preview = previewPaste(asTable(table.value!), lines, { instead, columns: columns.value.map(({ id }) => id) })
-    pasted.value = { lines, instead, preview }
+  /** Matches rows from elsewhere by id, for a look at what they would change. */
+  function match(lines: readonly (readonly string[])[], how: Partial<Pick<Pasted, 'instead' | 'intoAll'>> = {}): void {
+    const { instead = {}, intoAll = false } = how
+    const now = table.value!
+    const options = { instead, intoAll, columns: columns.value.map(({ id }) => id) }
+    const whose = places.value.length > 0 ? { places: new Map(now.rows.map((row) => [row.at, row.place])) } : {}
+    pasted.value = { lines, instead, intoAll, preview: previewPaste(asTable(now), lines, { ...options, ...whose }) }
   }
   /** Takes an unknown id for one of the table. */
   function useInstead(ids: Readonly<Record<string, string>>): void {
-    if (pasted.value) match(pasted.value.lines, { ...pasted.value.instead, ...ids })
+    const now = pasted.value
+    if (now) match(now.lines, { ...now, instead: { ...now.instead, ...ids } })
+  }
+  /** Rows whose id stands in several files go into all of them. */
+  function putIntoAll(): void {
+    if (pasted.value) match(pasted.value.lines, { ...pasted.value, intoAll: true })
   }
   async function takePaste(): Promise<void> {
     if (pasted.value && (await write(pasted.value.preview.changes))) pasted.value = null
@@ -186,15 +207,19 @@ export const useLedgerStore = defineStore('ledger', () => {
   /** Takes back what waits to be used. */
   function leave(): void {
     reckoning.value = null
+    isForAll.value = false
     pasted.value = null
-    problem.value = ''
+    tables.problem = ''
   }
 
   return {
-    pointer,
     table,
+    problem: computed(() => tables.problem),
     filter,
+    place,
+    places,
     onlyMine,
+    withFindings,
     hidden,
     sort,
     cursor,
@@ -204,36 +229,43 @@ export const useLedgerStore = defineStore('ledger', () => {
     range,
     selected,
     inFocus,
+    defaults,
     reckoning,
+    isForAll,
     reckoned,
     previewed,
     pasted,
-    problem,
     open,
     arrange,
     select,
     move,
     type,
     clear,
+    toFactory,
+    duplicate,
     fill,
     takeReckoning,
     paste,
+    match,
     useInstead,
+    putIntoAll,
     takePaste,
     leave,
+    undo: () => drafts.undo(true),
+    redo: () => drafts.redo(true),
   }
 })
 
 /** The same as the core's own, for matching. */
-function asTable({ kind, columns, rows, idColumn }: TableView): Table {
+function asTable({ kind, columns, rows, idColumn }: LedgerTable): Table {
   return {
     keys: [],
     kind,
     idColumn,
     columns: columns.map(({ id, key, kind: of, count }) => ({ id, keys: key === '' ? [] : key.split('.'), kind: of, count })),
-    rows: rows.map(({ pointer, id, cells }) => ({
+    rows: rows.map(({ at, id, cells }) => ({
       key: id,
-      pointer,
+      pointer: at,
       id,
       cells: new Map(
         columns.flatMap(({ id: column }, i) => {

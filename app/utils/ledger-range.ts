@@ -1,5 +1,6 @@
 import { readReckoning, type CellChange, type Reckoning } from '@pasticcio/core'
-import type { TableCell, TableColumn, TableRow } from '~/drafts/table-view'
+import type { TableCell, TableColumn } from '~/drafts/table-view'
+import type { LedgerRow } from '~/utils/ledger-files'
 
 /** A place in the grid, counted among the rows and columns that are shown. */
 export interface Spot {
@@ -27,12 +28,12 @@ export const isIn = ({ top, bottom, left, right }: Range, row: number, column: n
 
 /** What is shown of a table: its rows in the order they have here, and the columns with their place in each row. */
 export interface Shown {
-  readonly rows: readonly TableRow[]
+  readonly rows: readonly LedgerRow[]
   readonly columns: readonly (TableColumn & { readonly at: number })[]
 }
 
 export interface Picked {
-  readonly row: TableRow
+  readonly row: LedgerRow
   readonly column: TableColumn
   readonly cell: TableCell | null
 }
@@ -51,23 +52,46 @@ export interface Reckoned {
   readonly to: string
 }
 
+export interface ReckonedCells {
+  readonly changes: readonly Reckoned[]
+  /** Cells that hold no plain number, and stay. */
+  readonly left: number
+  /** Cells that are left out, and have what their category says. */
+  readonly following: number
+  /** Cells whose value stands for something else than a number. */
+  readonly said: number
+}
+
+/** What a cell has that its row leaves out. */
+export type FollowedText = (cell: Picked) => string | null
+
 /**
- * What a reckoning makes of cells. Those that are no plain numbers stay, and so do those that come to the same.
+ * What a reckoning makes of cells. Those that are no plain numbers stay, and so do those that come to the same, stand for
+ * something else (-1 for “as the game has it”), or have theirs from a category.
+ * @param follow what a cell left out has @param isForAll whether those get a value of their own
  * @throws OperationError where the reckoning is none
  */
 export function reckonCells(
   cells: readonly Picked[],
   reckoning: Reckoning,
-): { readonly changes: readonly Reckoned[]; readonly left: number } {
+  follow: FollowedText = () => null,
+  isForAll = false,
+): ReckonedCells {
   const reckoner = readReckoning(reckoning)
   const changes: Reckoned[] = []
-  let left = 0
-  for (const { row, column, cell } of cells) {
-    const to = cell?.editable ? reckoner.of(cell.text) : null
-    if (to === null) left++
-    else if (to !== cell!.text) changes.push({ row: row.pointer, column: column.id, from: cell!.text, to })
+  let [left, following, said] = [0, 0, 0]
+  for (const picked of cells) {
+    const { row, column, cell } = picked
+    const followed = cell ? null : follow(picked)
+    if (cell?.says) said++
+    if (followed !== null) following++
+    if (cell?.says || (followed !== null && !isForAll)) continue
+    const from = followed ?? (cell?.editable ? cell.text : null)
+    const to = from === null ? null : reckoner.of(from)
+    if (from === null || to === null) left++
+    else if (to !== from || !cell) changes.push({ row: row.at, column: column.id, from, to })
   }
-  return { changes, left }
+  return { changes, left, following, said }
 }
 
 /** The first row of the range in all of its others. */
@@ -76,7 +100,7 @@ export function fillDown(shown: Shown, range: Range): CellChange[] {
   return cellsIn(shown, { ...range, top: range.top + 1 }).flatMap(({ row, column, cell }) => {
     const value = first.find((source) => source.column.id === column.id)?.cell ?? null
     return (cell?.editable ?? true) && value?.editable && value.text !== cell?.text
-      ? [{ row: row.pointer, column: column.id, value: value.text }]
+      ? [{ row: row.at, column: column.id, value: value.text }]
       : []
   })
 }
@@ -93,7 +117,7 @@ export function pasteBlock(shown: Shown, range: Range, lines: readonly (readonly
       const text = single ? lines[0]![0]! : lines[i]?.[j]
       const cell = row.cells[column.at] ?? null
       return text !== undefined && text !== '' && (cell?.editable ?? true) && text !== cell?.text
-        ? [{ row: row.pointer, column: column.id, value: text }]
+        ? [{ row: row.at, column: column.id, value: text }]
         : []
     }),
   )
@@ -106,13 +130,13 @@ export interface SortKey {
   readonly down: boolean
 }
 
-export function sortRows(rows: readonly TableRow[], columns: readonly TableColumn[], keys: readonly SortKey[]): TableRow[] {
+export function sortRows(rows: readonly LedgerRow[], columns: readonly TableColumn[], keys: readonly SortKey[]): LedgerRow[] {
   if (keys.length === 0) return [...rows]
   const places = keys.map(({ column, down }) => ({
     at: column === null ? -1 : columns.findIndex(({ id }) => id === column),
     sign: down ? -1 : 1,
   }))
-  const text = (row: TableRow, at: number): string | null => (at < 0 ? row.id : (row.cells[at]?.text ?? null))
+  const text = (row: LedgerRow, at: number): string | null => (at < 0 ? row.id : (row.cells[at]?.text ?? null))
   return [...rows].sort((a, b) => {
     for (const { at, sign } of places) {
       const [x, y] = [text(a, at), text(b, at)]

@@ -88,7 +88,7 @@ describe('the engine of a sheet', () => {
     [{ kind: 'to-factory', pointer: '/start' }, MINE.replace('start: 300', 'start: 250')],
     [{ kind: 'to-factory', pointer: '/gone' }, MINE + 'gone: true\n'],
     [{ kind: 'remove', pointer: '/stalls/reed' }, MINE.replace('  reed:\n    price: 5\n    title: "Reeds"\n', '')],
-    [{ kind: 'duplicate', pointer: '/stalls/tin', name: 'lead' }, MINE + '  lead:\n    price: 12\n    title: "Tin"\n'],
+    [{ kind: 'duplicate', pointer: '/stalls/tin', name: 'lead' }, MINE + '  lead:\n    price: 12\n    title: "Lead"\n'],
     [{ kind: 'set', pointer: '/none', value: 1 }, /there is no setting \/none/],
     [{ kind: 'duplicate', pointer: '/stalls/tin', name: 'clay' }, /is there already/],
   ]

@@ -24,7 +24,7 @@ async function opened(text = MINE, factory: string | null = FACTORY): Promise<Re
   answering({ 'GET /file': viewOf(text, { factory }), 'PUT /draft': { draftSha: 's' }, 'GET /tray': [], 'GET /overview': overviewOf() })
   await useSheetStore().open('extras/Purse/settings.yml')
   const ledger = useLedgerStore()
-  await ledger.open('/goods')
+  await ledger.open({ pointer: '/goods', isOverFiles: false })
   return ledger
 }
 const text = (): string => useSheetStore().text
@@ -87,7 +87,7 @@ describe('a table of the file at hand', () => {
     ledger.select({ row: 0, column: 0 })
     ledger.select({ row: 2, column: 1 }, true)
     ledger.reckoning = { does: 'times', by: '1.2', step: '5' }
-    expect(ledger.reckoned.changes.map(({ row, column, from, to }) => [row + column, from, to])).toEqual([
+    expect(ledger.reckoned.changes.map(({ row, column, from, to }) => [row.slice(2) + column, from, to])).toEqual([
       ['/goods/rope_coil/buy', '18', '20'],
       ['/goods/rope_coil/sell', '8', '10'],
       ['/goods/lamp_oil/buy', '14', '15'],
@@ -194,7 +194,7 @@ describe('a table of the file at hand', () => {
   it('another file begins anew', async () => {
     const ledger = await opened()
     ledger.select({ row: 2, column: 1 })
-    await ledger.open('/nothing')
+    await ledger.open({ pointer: '/nothing', isOverFiles: false })
     expect([ledger.table, ledger.shown.rows, ledger.inFocus]).toEqual([null, [], null])
   })
 })
@@ -204,6 +204,9 @@ describe('ranges', () => {
     columns: ['a', 'b'].map((key, at) => ({ id: `/${key}`, label: key, key, kind: 'number', count: 1, at })),
     rows: rows.map((row, i) => ({
       pointer: `/r${i}`,
+      at: `/r${i}`,
+      source: { path: 'a.yml', pointer: '' },
+      place: '',
       id: `r${i}`,
       mine: false,
       staged: false,
@@ -225,6 +228,8 @@ describe('ranges', () => {
         { row: '/r1', column: '/b', from: '2', to: '3' },
       ],
       left: 2,
+      following: 0,
+      said: 0,
     })
     expect(fillDown(table, all)).toEqual([])
     expect(

@@ -137,6 +137,7 @@ const stores = await Promise.all([
   import('../../app/stores/install'),
   import('../../app/stores/known'),
   import('../../app/stores/ledger'),
+  import('../../app/stores/ledger-tables'),
   import('../../app/stores/new-server'),
   import('../../app/stores/pantry'),
   import('../../app/stores/plan'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { EntryTemplate } from '~/drafts/engine'
+import type { EntryTemplate } from '~/drafts/templates'
 
 /** A new entry, made from one that is there or one the plugin ships. */
 const emit = defineEmits<{ done: [] }>()

@@ -19,6 +19,9 @@ const sortOf = (column: string | null): 'ascending' | 'descending' | 'none' => {
     <span role="columnheader" :aria-sort="sortOf(null)"
       ><button tabindex="-1" class="th" @click="sortBy(null, $event)"><b>id</b><code>&nbsp;</code></button></span
     >
+    <span v-if="ledger.places.length > 1" role="columnheader"
+      ><span class="th"><b>in</b><code>file</code></span></span
+    >
     <span v-for="column in ledger.columns" :key="column.id" role="columnheader" :aria-sort="sortOf(column.id)"
       ><button tabindex="-1" class="th" :class="{ r: column.kind === 'number' }" @click="sortBy(column.id, $event)">
         <b class="cut">{{ column.label }}</b><code class="cut">{{ column.key || '&nbsp;' }}</code>

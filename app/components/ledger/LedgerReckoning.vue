@@ -44,7 +44,12 @@ function leave(): void {
       <template v-if="ledger.reckoned.problem">{{ ledger.reckoned.problem }}</template>
       <template v-else
         >{{ counted(ledger.reckoned.changes.length, 'change')
-        }}<template v-if="ledger.reckoned.left > 0">; {{ ledger.reckoned.left }} hold no plain number and stay</template></template
+        }}<template v-if="ledger.reckoned.following > 0"
+          >; {{ ledger.reckoned.following }} follow their category<template v-if="!ledger.isForAll">
+            and stay, <button type="button" class="act" @click="ledger.isForAll = true">change those too</button></template
+          ></template
+        ><template v-if="ledger.reckoned.said > 0">; {{ ledger.reckoned.said }} with a meaning of their own stay</template
+        ><template v-if="ledger.reckoned.left > 0">; {{ ledger.reckoned.left }} hold no plain number and stay</template></template
       >
     </span>
     <button class="btn small" type="submit" :disabled="ledger.reckoned.changes.length === 0">Put in the tray <kbd>Enter</kbd></button>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import type { TableColumn, TableRow } from '~/drafts/table-view'
+import type { TableCell, TableColumn } from '~/drafts/table-view'
+import type { LedgerRow } from '~/utils/ledger-files'
 import type { Editing, Reckoned } from '~/utils/ledger-range'
 
 /** One row of a ledger. Its cells are places of the grid, which has the keys; only what is typed into is a field. */
-const props = defineProps<{ row: TableRow; index: number; widths: string; locked: boolean; cursorId: string }>()
+const props = defineProps<{ row: LedgerRow; index: number; widths: string; locked: boolean; cursorId: string }>()
 const editing = defineModel<Editing | null>('editing', { required: true })
 const emit = defineEmits<{
   press: [event: MouseEvent, row: number, column: number]
@@ -12,6 +13,7 @@ const emit = defineEmits<{
   leave: [rows: number, across: number, isKept: boolean]
 }>()
 const ledger = useLedgerStore()
+const tables = useLedgerTablesStore()
 const field = useTemplateRef<HTMLInputElement[]>('field')
 const isHere = computed(() => props.index === ledger.cursor.row)
 watch(
@@ -32,13 +34,41 @@ function onEditKey(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
 }
-const previewOf = (column: TableColumn): Reckoned | undefined => ledger.previewed.get(`${props.row.pointer} ${column.id}`)
+const previewOf = (column: TableColumn): Reckoned | undefined => ledger.previewed.get(`${props.row.at} ${column.id}`)
+interface ShownCell {
+  readonly column: TableColumn
+  readonly cell: TableCell | null
+  readonly words: string
+  readonly finding: 'error' | 'warning' | null
+}
+/** What each cell says, and what is wrong with it. */
+const cells = computed<readonly ShownCell[]>(() =>
+  ledger.columns.map((column) => {
+    const { row } = props
+    const cell = row.cells[column.at] ?? null
+    const finding = tables.findings.get(`${row.source.path} ${row.pointer}${column.id}`)
+    return { column, cell, words: wordsIn(cell, column.at), finding: finding?.severity === 'error' ? 'error' : finding ? 'warning' : null }
+  }),
+)
+function wordsIn(cell: LedgerRow['cells'][number], at: number): string {
+  if (cell) return cell.says ?? (cell.kind === 'parts' ? `${cell.text} inside` : cell.text || 'empty')
+  const followed = props.row.isDefault ? null : tables.follower?.follow(props.row, at)
+  return followed ? `as ${followed.from}: ${followed.cell.says ?? followed.cell.text}` : '–'
+}
+const followers = computed(() =>
+  props.row.isDefault ? ledger.shown.rows.filter((row) => !row.isDefault && tables.follower?.category(row)?.id === props.row.id).length : 0,
+)
 </script>
 
 <template>
   <div
     class="tr"
-    :class="{ on: index === ledger.cursor.row, staged: row.staged }"
+    :class="{
+      on: index === ledger.cursor.row,
+      staged: row.staged,
+      default: row.isDefault,
+      last: row.isDefault && index === ledger.defaults.length - 1,
+    }"
     role="row"
     :aria-rowindex="index + 2"
     :style="{ gridTemplateColumns: widths }"
@@ -46,24 +76,29 @@ const previewOf = (column: TableColumn): Reckoned | undefined => ledger.previewe
     <span role="gridcell" class="lm-at"
       ><LayerMark :factory="!row.mine || row.cells.some((cell) => cell && !cell.mine)" :yours="row.mine" :update="false"
     /></span>
-    <span role="rowheader" class="id cut" :title="row.id">{{ row.id }}</span>
+    <span role="rowheader" class="id cut" :title="row.id"
+      >{{ row.id }}<span v-if="row.isDefault" class="for"> for {{ counted(followers, 'row') }}</span></span
+    >
+    <span v-if="ledger.places.length > 1" role="gridcell" class="place cut">{{ row.isDefault ? '' : row.place }}</span>
     <span
-      v-for="(column, j) in ledger.columns"
+      v-for="({ column, cell, words, finding }, j) in cells"
       :id="index === ledger.cursor.row && j === ledger.cursor.column ? cursorId : undefined"
       :key="column.id"
       role="gridcell"
       class="td cut"
       :class="[
-        `is-${row.cells[column.at]?.kind ?? 'none'}`,
+        `is-${cell?.kind ?? 'none'}`,
         {
-          mine: row.cells[column.at]?.mine,
-          staged: row.cells[column.at]?.staged,
+          r: column.kind === 'number',
+          says: cell?.says,
+          mine: cell?.mine,
+          staged: cell?.staged,
           picked: isIn(ledger.range, index, j),
           cursor: index === ledger.cursor.row && j === ledger.cursor.column,
         },
       ]"
       :aria-selected="isIn(ledger.range, index, j)"
-      :aria-readonly="locked || row.cells[column.at]?.editable === false"
+      :aria-readonly="locked || cell?.editable === false"
       @mousedown="emit('press', $event, index, j)"
       @mouseenter="emit('drag', j)"
       @dblclick="emit('edit')"
@@ -81,11 +116,9 @@ const previewOf = (column: TableColumn): Reckoned | undefined => ledger.previewe
       <template v-else-if="previewOf(column)"
         ><s>{{ previewOf(column)!.from }}</s> → <b>{{ previewOf(column)!.to }}</b></template
       >
-      <template v-else-if="row.cells[column.at]"
-        ><i v-if="row.cells[column.at]!.mine" class="bar y" aria-hidden="true" />{{
-          row.cells[column.at]!.kind === 'parts' ? `${row.cells[column.at]!.text} inside` : row.cells[column.at]!.text || 'empty'
-        }}</template
-      ><template v-else>–</template>
+      <template v-else
+        ><FindingMark v-if="finding" :kind="finding" /><i v-if="cell?.mine" class="bar y" aria-hidden="true" />{{ words }}</template
+      >
     </span>
   </div>
 </template>
@@ -117,8 +150,27 @@ const previewOf = (column: TableColumn): Reckoned | undefined => ledger.previewe
   position: relative;
   border-left: 1px solid transparent;
 }
-.td.is-number {
+.place {
+  padding: 0 8px;
+  font: var(--t-fine);
+  line-height: 23px;
+}
+.for {
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.default .id {
+  font-weight: 600;
+}
+.last {
+  border-bottom-color: var(--crust);
+}
+.td.r {
   text-align: right;
+}
+.td.says {
+  font: var(--t-fine);
+  line-height: 23px;
 }
 .td.is-none,
 .td.is-parts,

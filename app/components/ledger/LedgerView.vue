@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import Papa from 'papaparse'
-import type { TableFound } from '@pasticcio/core'
+import { copiedText, csvOf, rowsOf } from '~/utils/ledger-csv'
+import type { LedgerView } from '~/stores/ledger-tables'
 import type { Editing } from '~/utils/ledger-range'
 
 /** Like things as a ledger: one row each, one column a setting, edited with keys as a spreadsheet is. */
@@ -8,16 +8,22 @@ const props = defineProps<{
   margin: boolean
   locked: boolean
   /** Where the table stands that was asked for; the largest one without. */ table?: string
+  /** Whether it is shown over all files beside this one. */ over?: boolean
 }>()
 const emit = defineEmits<{ go: [pointer: string] }>()
 const ledger = useLedgerStore()
+const tables = useLedgerTablesStore()
 const sheet = useSheetStore()
 const drafts = useDraftsStore()
+sheet.isAside = true
+onUnmounted(() => {
+  sheet.isAside = false
+  void sheet.refresh()
+})
 const ROW = 24
 const BEYOND = 12
 /** Rows that scroll out of sight are drawn again as those that come, which costs less than new ones. */
 const MOST_DRAWN = 120
-const tables = shallowRef<readonly TableFound[]>([])
 const grid = useTemplateRef<HTMLElement>('grid')
 const editing = ref<Editing | null>(null)
 const uid = useId()
@@ -26,18 +32,28 @@ const top = ref(0)
 const from = computed(() => Math.max(0, Math.floor(top.value / ROW) - BEYOND))
 const to = computed(() => Math.min(ledger.shown.rows.length, Math.ceil((top.value + (height.value || 600)) / ROW) + BEYOND))
 const drawn = computed(() => ledger.shown.rows.slice(from.value, to.value))
-const widths = computed(() => `36px minmax(120px, 180px) repeat(${ledger.columns.length}, minmax(84px, 220px)) 1fr`)
+const hasPlaces = computed(() => ledger.places.length > 1)
+const widths = computed(() => {
+  const place = hasPlaces.value ? ' minmax(60px, 110px)' : ''
+  return `36px minmax(120px, 180px)${place} repeat(${ledger.columns.length}, minmax(84px, 220px)) 1fr`
+})
 
 watch(
   () => drafts.current,
-  async (current) => {
-    tables.value = (await current?.engine.tables()) ?? []
-    const asked = props.table ?? ''
-    await ledger.open(tables.value.some(({ pointer }) => pointer === asked) ? asked : (tables.value[0]?.pointer ?? ''))
-    grid.value?.focus()
+  async () => {
+    await tables.look()
+    await open(props.table ?? '', props.over ?? false)
   },
   { immediate: true },
 )
+/** Opens a table, or the largest where there is none such. */
+async function open(pointer: string, isOverFiles: boolean): Promise<void> {
+  const isThere = [...tables.options.map((option) => option.pointer), ...tables.sets.map(({ pattern }) => pattern)].includes(pointer)
+  await ledger.open(isThere ? { pointer, isOverFiles } : { pointer: tables.options[0]?.pointer ?? '', isOverFiles: false })
+  await nextTick()
+  grid.value?.focus()
+}
+const choose = (view: LedgerView): Promise<void> => open(view.pointer, view.isOverFiles)
 watch(
   () => ledger.cursor,
   ({ row }) => {
@@ -96,33 +112,51 @@ function onKey(event: KeyboardEvent): void {
   else if (modified || event.altKey) return
   else if (event.key === 'Delete' || event.key === 'Backspace') void (props.locked || ledger.clear())
   else if (event.key === '*' && !props.locked) ledger.reckoning = { does: 'times', by: '1' }
+  else if (isCommand(event.key)) void COMMANDS[event.key]!()
   else if (/^[\p{L}\p{N}.-]$/u.test(event.key) && !['s', 'm', 'u', 'g'].includes(event.key)) edit(event.key)
   else return
   event.preventDefault()
   event.stopPropagation()
 }
-/** The selection as a spreadsheet takes it, with a line of heads. */
-function copied(): string {
-  const { columns, rows } = ledger.shown
-  const { top: first, bottom, left, right } = ledger.range
-  const heads = columns.slice(left, right + 1)
-  const lines = rows.slice(first, bottom + 1).map((row) => [row.id, ...heads.map(({ at }) => row.cells[at]?.text ?? '')])
-  const isOne = first === bottom && left === right
-  return isOne
-    ? lines[0]!.slice(1).join('\t')
-    : Papa.unparse([['id', ...heads.map(({ key }) => key || 'value')], ...lines], { delimiter: '\t', newline: '\n' })
+/** Letters that do something to numbers and switches, which are not typed by letters. */
+const COMMANDS: Readonly<Record<string, () => unknown>> = {
+  f: ledger.toFactory,
+  c: ledger.clear,
+  d: async () => (added.value = await ledger.duplicate()),
 }
+const isCommand = (key: string): boolean =>
+  !props.locked && COMMANDS[key] !== undefined && !['text', 'code'].includes(ledger.inFocus?.column.kind ?? '')
+/** The row that was copied last. */
+const added = ref('')
+/** All rows that are shown, as a file. */
+function save(): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([csvOf(ledger.shown, hasPlaces.value)], { type: 'text/csv' }))
+  link.download = `${nameOfTable.value}.csv`
+  link.click()
+  URL.revokeObjectURL(link.href)
+}
+/** Rows of a file wait for a look, as those that are pasted do. */
+function load(text: string): void {
+  const rows = rowsOf(text)
+  if (rows.length > 0) ledger.match(rows)
+}
+const nameOfTable = computed(() => tables.view.pointer.slice(1).replaceAll('/', '.').replaceAll('*', 'all') || 'this file')
 function onCopy(event: ClipboardEvent): void {
   if (editing.value !== null) return
-  event.clipboardData?.setData('text/plain', copied())
+  event.clipboardData?.setData('text/plain', copiedText(ledger.shown, ledger.range, hasPlaces.value))
   event.preventDefault()
   if (event.type === 'cut' && !props.locked) void ledger.clear()
 }
 function onPaste(event: ClipboardEvent): void {
   if (editing.value !== null || props.locked) return
   event.preventDefault()
-  const { data } = Papa.parse<string[]>(event.clipboardData?.getData('text') ?? '', { delimiter: '\t', skipEmptyLines: 'greedy' })
-  if (data.length > 0) void ledger.paste(data)
+  const rows = rowsOf(event.clipboardData?.getData('text') ?? '', '\t')
+  if (rows.length > 0) void ledger.paste(rows)
+}
+function showAll(): void {
+  ledger.filter = ledger.place = ''
+  ledger.onlyMine = ledger.withFindings = false
 }
 let isDragging = false
 function press(event: MouseEvent, row: number, column: number): void {
@@ -134,14 +168,18 @@ useEventListener(window, 'mouseup', () => (isDragging = false))
 const spoken = computed(() => {
   const count = ledger.selected.length
   const words = counted(count, 'cell')
-  return ledger.reckoning ? `${words}, ${ledger.reckoned.changes.length} would change` : count > 1 ? words : ''
+  if (ledger.reckoning) return `${words}, ${ledger.reckoned.changes.length} would change`
+  return count > 1 ? words : added.value === '' ? '' : `${added.value} was added`
 })
 </script>
 
 <template>
   <div class="ledger" :class="{ 'with-margin': margin }">
     <section class="bench">
-      <LedgerTools :tables="tables" />
+      <LedgerTools @open="choose" @save="save" @load="load" />
+      <p v-for="file in tables.unread" :key="file.path" class="err note-line" role="alert">
+        <FindingMark kind="error" /> {{ file.path.split('/').pop() }} cannot be read: {{ file.problem }} Its rows are not shown.
+      </p>
       <div v-if="!ledger.table" class="state">
         <h2>There are no like things here</h2>
         <p>A ledger shows entries that are made of the same settings. The sheet shows all of this file.</p>
@@ -153,9 +191,9 @@ const spoken = computed(() => {
           @scroll.passive="top = ($event.target as HTMLElement).scrollTop"
           role="grid"
           tabindex="0"
-          :aria-label="`Ledger of ${ledger.pointer.slice(1).replaceAll('/', '.') || 'this file'}`"
+          :aria-label="`Ledger of ${nameOfTable}`"
           :aria-rowcount="ledger.shown.rows.length + 1"
-          :aria-colcount="ledger.columns.length + 1"
+          :aria-colcount="ledger.columns.length + (hasPlaces ? 2 : 1)"
           :aria-activedescendant="ledger.inFocus && editing === null ? `${uid}-at` : undefined"
           aria-multiselectable="true"
           @keydown="onKey"
@@ -181,8 +219,7 @@ const spoken = computed(() => {
           />
           <div :style="{ height: `${(ledger.shown.rows.length - to) * ROW}px` }" />
           <p v-if="ledger.shown.rows.length === 0" class="nothing">
-            None of {{ ledger.table.rows.length }} fits.
-            <button class="act" @click="((ledger.filter = ''), (ledger.onlyMine = false))">Show all</button>
+            None of {{ ledger.table.rows.length }} fits. <button class="act" @click="showAll">Show all</button>
           </p>
         </div>
         <LedgerReckoning v-if="ledger.reckoning" @left="grid?.focus()" />

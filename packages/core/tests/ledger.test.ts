@@ -288,3 +288,55 @@ describe('pasting rows from elsewhere', () => {
     expect(previewPaste(table, cells)).toMatchObject({ changes: [], unknown: [], matched: 3 })
   })
 })
+
+describe('rows pasted over several files', () => {
+  const table = readTable(read('a:\n  one: { buy: 1 }\n  two: { buy: 2 }\n  three: { buy: 3 }\n'), ['a'])
+  const rows = [...table.rows, { ...table.rows[0]!, pointer: '/b/one' }]
+  const places = new Map(rows.map(({ pointer }) => [pointer, pointer.startsWith('/a') ? 'quay' : 'kiln']))
+  const both = { ...table, rows }
+
+  it('are matched by the file too where the id stands in several', () => {
+    const lines = [
+      ['one', 'kiln', '7'],
+      ['two', 'quay', '8'],
+    ]
+    const expected = [
+      { row: '/b/one', column: '/buy', value: '7' },
+      { row: '/a/two', column: '/buy', value: '8' },
+    ]
+    expect(previewPaste(both, lines, { places }).changes).toEqual(expected)
+    expect(previewPaste(both, [['id', 'file', 'buy'], ...lines], { places }).changes).toEqual(expected)
+    expect(
+      previewPaste(
+        both,
+        [
+          ['id', 'buy', 'where'],
+          ['one', '7', 'kiln'],
+          ['two', '8', 'quay'],
+        ],
+        { places },
+      ).changes,
+    ).toEqual(expected)
+  })
+
+  it('wait where they do not say which file is meant, until all are', () => {
+    const lines = [
+      ['one', '7'],
+      ['two', '8'],
+    ]
+    const preview = previewPaste(both, lines, { places })
+    expect(preview.several).toEqual([{ line: 0, id: 'one', places: ['quay', 'kiln'] }])
+    expect(preview.changes).toEqual([{ row: '/a/two', column: '/buy', value: '8' }])
+    expect(previewPaste(both, lines, { places, intoAll: true }).changes.map(({ row }) => row)).toEqual(['/a/one', '/b/one', '/a/two'])
+    expect(
+      previewPaste(
+        both,
+        [
+          ['one', 'ferry', '7'],
+          ['two', 'quay', '8'],
+        ],
+        { places },
+      ).unknown,
+    ).toEqual([{ line: 0, id: 'one', nearest: null }])
+  })
+})

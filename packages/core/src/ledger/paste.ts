@@ -21,6 +21,8 @@ export interface PastePreview {
   readonly unknown: readonly UnknownRow[]
   /** Rows with a known id. */
   readonly matched: number
+  /** Rows whose id stands in several files or sections, and that do not say which is meant. */
+  readonly several: readonly { readonly line: number; readonly id: string; readonly places: readonly string[] }[]
 }
 
 export interface PasteOptions {
@@ -28,6 +30,10 @@ export interface PasteOptions {
   readonly columns?: readonly string[]
   /** Ids to take for others, as somebody chose for unknown ones. */
   readonly instead?: Readonly<Record<string, string>>
+  /** What file or section each row is in, by its pointer, where there are several. */
+  readonly places?: ReadonlyMap<string, string>
+  /** Whether a row whose id stands in several goes into all of them. */
+  readonly intoAll?: boolean
 }
 
 /**
@@ -37,29 +43,55 @@ export interface PasteOptions {
  */
 export function previewPaste(table: Table, lines: readonly (readonly string[])[], options: PasteOptions = {}): PastePreview {
   const filled = lines.filter((line) => line.some((cell) => cell.trim() !== ''))
-  const head = headOf(table, filled[0] ?? [])
-  const columns = head ?? options.columns ?? table.columns.filter(({ id }) => id !== table.idColumn).map(({ id }) => id)
-  const rows = new Map<string, string>()
-  for (const { id, pointer } of table.rows) if (!rows.has(id)) rows.set(id, pointer)
+  const { head, placeAt } = shapeOf(table, filled, options.places)
+  const columns = head ?? withGap(options.columns ?? table.columns.filter(({ id }) => id !== table.idColumn).map(({ id }) => id), placeAt)
+  const rows = new Map<string, string[]>()
+  for (const { id, pointer } of table.rows) rows.set(id, [...(rows.get(id) ?? []), pointer])
   const cells = new Map(table.rows.map((row) => [row.pointer, row.cells]))
-  const [changes, unknown]: [CellChange[], UnknownRow[]] = [[], []]
+  const [changes, unknown, several]: [CellChange[], UnknownRow[], { line: number; id: string; places: string[] }[]] = [[], [], []]
   let [same, matched] = [0, 0]
   filled.slice(head ? 1 : 0).forEach((line, i) => {
     const id = line[0]!.trim()
-    const row = rows.get(options.instead?.[id] ?? id)
-    if (row === undefined)
-      return void unknown.push({ line: i, id, nearest: unknown.length < MOST_COMPARED ? nearestOf(id, rows.keys()) : null })
+    const place = placeAt === null ? null : (line[placeAt]?.trim() ?? '')
+    const found = rows.get(options.instead?.[id] ?? id)
+    const own = found && place ? found.filter((row) => options.places?.get(row) === place) : found
+    if (!own || own.length === 0)
+      return void unknown.push({ line: i, id, nearest: !found && unknown.length < MOST_COMPARED ? nearestOf(id, rows.keys()) : null })
+    if (own.length > 1 && !options.intoAll)
+      return void several.push({ line: i, id, places: own.map((row) => options.places?.get(row) ?? '') })
     matched++
-    columns.forEach((column, at) => {
-      const text = line[at + 1]?.trim() ?? ''
-      if (column === null || text === '') return
-      const now = cells.get(row)!.get(column)
-      if (now && (now.text === text || (now.kind === 'number' && isSameNumber(now.text, text)))) same++
-      else if (now?.editable ?? true) changes.push({ row, column, value: text })
-    })
+    for (const row of own)
+      columns.forEach((column, at) => {
+        const text = line[at + 1]?.trim() ?? ''
+        if (column === null || text === '') return
+        const now = cells.get(row)!.get(column)
+        if (now && (now.text === text || (now.kind === 'number' && isSameNumber(now.text, text)))) same++
+        else if (now?.editable ?? true) changes.push({ row, column, value: text })
+      })
   })
-  return { columns, changes, same, unknown, matched }
+  return { columns, changes, same, unknown, matched, several }
 }
+
+/** What the first line says of the columns, and which of them names the file or section of a row, counted with the id's. */
+function shapeOf(
+  table: Table,
+  lines: readonly (readonly string[])[],
+  places: ReadonlyMap<string, string> | undefined,
+): { readonly head: readonly (string | null)[] | null; readonly placeAt: number | null } {
+  const head = headOf(table, lines[0] ?? [])
+  if (!places) return { head, placeAt: null }
+  const names = new Set(places.values())
+  const width = Math.max(0, ...lines.map((line) => line.length))
+  const body = lines.slice(head ? 1 : 0)
+  for (let at = 1; at < width; at++) {
+    if (head?.[at - 1]) continue
+    if (body.length > 0 && body.filter((line) => names.has(line[at]?.trim() ?? '')).length * 2 >= body.length) return { head, placeAt: at }
+  }
+  return { head, placeAt: null }
+}
+
+const withGap = (columns: readonly string[], at: number | null): readonly (string | null)[] =>
+  at === null ? columns : [...columns.slice(0, at - 1), null, ...columns.slice(at - 1)]
 
 /** Of so many unknown ids what is most like them is looked for: where there are more, it is another table. */
 const MOST_COMPARED = 100

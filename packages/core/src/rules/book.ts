@@ -7,8 +7,11 @@ export class RuleBook {
   private readonly patterns = new Set<string>()
   private readonly meanings = new Set<Meaning>()
   private readonly merged = new Map<string, Rule | null>()
+  /** Whether some values have words of their own. */
+  readonly says: boolean
 
   constructor(rules: readonly Rule[]) {
+    this.says = rules.some(({ said }) => said !== undefined)
     for (const rule of rules) {
       if (rule.means) this.meanings.add(rule.means)
       const known = this.exact.get(rule.path)

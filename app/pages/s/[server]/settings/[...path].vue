@@ -128,7 +128,13 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
     <div v-else class="views">
       <div v-if="view === 'sheet'" class="pane"><SheetView ref="rows" :margin="margin" @ledger="seeAsLedger" /></div>
       <div v-else-if="view === 'ledger'" class="pane">
-        <LazyLedgerView :table="String(route.query['table'] ?? '')" :margin="margin" :locked="!session.mayEdit" @go="seeInSheet" />
+        <LazyLedgerView
+          :table="String(route.query['table'] ?? '')"
+          :over="route.query['over'] === 'files'"
+          :margin="margin"
+          :locked="!session.mayEdit"
+          @go="seeInSheet"
+        />
       </div>
       <div v-else class="pane source-pane"><LazySourceView :key="sheet.view.path" /></div>
       <ForeEdge v-if="view === 'sheet'" class="fore" :class="{ beside: margin }" />

@@ -1,0 +1,96 @@
+import type { TableCell } from '~/drafts/table-view'
+import type { LedgerRow, LedgerTable } from '~/utils/ledger-files'
+
+/** What a row has that does not say so itself: the value of its category. */
+export interface Followed {
+  /** The category. */
+  readonly from: string
+  readonly cell: TableCell
+}
+
+/** Like things that say what others have unless they say otherwise. */
+export interface Defaults {
+  readonly table: LedgerTable
+  /** Column of the ledger whose values name them; null where the server's list of items does. */
+  readonly column: string | null
+  /** Of each column of the ledger, the one there; -1 for none. */
+  readonly columns: readonly number[]
+}
+
+/** Of the texts of a column, so many have to be names of the other table. */
+const MOST = 0.8
+const FEWEST_ROWS = 2
+
+/**
+ * How rows of one table are the defaults of another: a column names them, or the items' categories do, and they have the
+ * same columns, or one value each. Null where they are not.
+ * @param groupOf the category of an item, from the server's list
+ */
+export function defaultsIn(table: LedgerTable, other: LedgerTable, groupOf: (id: string) => string | null): Defaults | null {
+  if (other.rows.length < FEWEST_ROWS) return null
+  const columns = sharedColumns(table, other)
+  if (!columns.some((at) => at >= 0)) return null
+  const names = new Set(other.rows.map(({ id }) => id))
+  const isNamed = (texts: readonly (string | null)[]): boolean => {
+    const there = texts.filter((text) => text !== null && text !== '')
+    return new Set(there).size > 1 && there.filter((text) => names.has(text!)).length >= MOST * there.length
+  }
+  for (const [at, { id, kind }] of table.columns.entries()) {
+    if (kind !== 'text' || id === table.idColumn) continue
+    if (isNamed(table.rows.map(({ cells }) => cells[at]?.text ?? null))) return { table: other, column: id, columns }
+  }
+  return isNamed(table.rows.map(({ id }) => groupOf(id))) ? { table: other, column: null, columns } : null
+}
+
+/** More kinds of things than this are no categories. */
+const MOST_CATEGORIES = 60
+
+/** Whether rows may have something from categories: a column names few things again and again, or the items have some. */
+export function mayFollow({ rows, columns, idColumn }: LedgerTable, groupOf: (id: string) => string | null): boolean {
+  const isFew = (texts: readonly (string | null | undefined)[]): boolean => {
+    const there = texts.filter((text) => text)
+    const kinds = new Set(there).size
+    return kinds > 1 && kinds <= MOST_CATEGORIES && kinds * 2 <= there.length
+  }
+  const named = columns.some(({ id, kind }, at) => kind === 'text' && id !== idColumn && isFew(rows.map(({ cells }) => cells[at]?.text)))
+  return named || isFew(rows.map(({ id }) => groupOf(id)))
+}
+
+function sharedColumns(table: LedgerTable, other: LedgerTable): number[] {
+  // single values are defaults of single values
+  if (table.kind === 'values' && other.kind === 'values') return table.columns.map((_column, at) => (at === 0 ? 0 : -1))
+  return table.columns.map(({ id, kind }) => other.columns.findIndex((one) => one.id === id && one.kind === kind && one.id !== ''))
+}
+
+/** Rows of defaults as rows of the ledger: with its columns. */
+export const defaultRows = ({ table, columns }: Defaults): LedgerRow[] =>
+  table.rows.map((row) => ({ ...row, at: `default ${row.at}`, isDefault: true, cells: columns.map((at) => row.cells[at] ?? null) }))
+
+/** Finds what rows have from their category. */
+export class Follower {
+  private readonly rows: ReadonlyMap<string, LedgerRow>
+  private readonly categoryAt: number
+
+  constructor(
+    private readonly defaults: Defaults,
+    table: LedgerTable,
+    private readonly groupOf: (id: string) => string | null,
+  ) {
+    this.rows = new Map(defaults.table.rows.map((row) => [row.id, row]))
+    this.categoryAt = table.columns.findIndex(({ id }) => id === defaults.column)
+  }
+
+  /** The category a row is of; null for none that says anything. */
+  category(row: LedgerRow): LedgerRow | null {
+    const name = this.defaults.column === null ? this.groupOf(row.id) : row.cells[this.categoryAt]?.text
+    return (name && this.rows.get(name)) || null
+  }
+
+  /** What a row has in a column that it leaves out; null where nothing says. @param at the place of the column */
+  follow(row: LedgerRow, at: number): Followed | null {
+    if (row.cells[at]) return null
+    const category = this.category(row)
+    const cell = category?.cells[this.defaults.columns[at] ?? -1]
+    return category && cell ? { from: category.id, cell } : null
+  }
+}

@@ -1,0 +1,216 @@
+import { mount, type VueWrapper } from '@vue/test-utils'
+import { parse } from 'yaml'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import LedgerView from '../../app/components/ledger/LedgerView.vue'
+import { useDraftsStore } from '../../app/stores/drafts'
+import { useLedgerStore } from '../../app/stores/ledger'
+import { useLedgerTablesStore } from '../../app/stores/ledger-tables'
+import { useServerStore } from '../../app/stores/server'
+import { useSheetStore } from '../../app/stores/sheet'
+import type { FileView, Overview } from '../../app/utils/types'
+import { csvOf, rowsOf } from '../../app/utils/ledger-csv'
+import { filesBeside, placesOf, setsOf } from '../../app/utils/ledger-files'
+import { answering, overviewOf, until, viewOf } from './world'
+
+const stall = (goods: string): string => `title: A stall\ngoods:\n${goods}`
+const QUAY = stall(
+  '  rope: { category: tools, buy: 18, sell: 8 }\n  oil: { category: light, sell: 12 }\n  lantern: { category: light, buy: 45 }\n',
+)
+const KILN = stall(
+  '  pick: { category: tools, sell: 9 }\n  rope: { category: tools, buy: 26, asks: kiln }\n  tongs: { category: tools, buy: -1 }\n',
+)
+const CATEGORIES = 'categories:\n  light: { buy: 12, sell: 5 }\n  tools: { buy: 20, sell: 8 }\n'
+const folder = 'extras/Wharf/stalls'
+const [quay, kiln, settings] = [`${folder}/quay.yml`, `${folder}/kiln.yml`, 'extras/Wharf/settings.yml']
+const said = [{ path: '/goods/*/buy', said: [{ value: '-1', says: 'as the game has it' }] }]
+let files: Record<string, FileView> = {}
+const open: VueWrapper[] = []
+const goods = (text: string): Record<string, { buy?: number; sell?: number }> =>
+  (parse(text) as { goods: Record<string, { buy?: number }> }).goods
+
+function overview(): Overview {
+  const base = overviewOf()
+  const [plugin] = base.plugins
+  const file = plugin!.files[0]!
+  return { ...base, plugins: [{ ...plugin!, name: 'Wharf', files: Object.keys(files).map((path) => ({ ...file, path })) }] }
+}
+async function opened(view = { pointer: '/goods', isOverFiles: true }, path = quay): Promise<ReturnType<typeof useLedgerStore>> {
+  answering({
+    'GET /file': (_body: unknown, url: string) => {
+      const file = files[new URL(url, 'http://here').searchParams.get('path')!]!
+      if (file.text === 'broken') throw { status: 422, code: 'not-utf8', title: 'It is no text.' }
+      return file
+    },
+    'GET /known': {
+      registries: {},
+      nodes: [],
+      ports: [],
+      placeholders: [],
+      texts: { placeholder: [], lineBreak: null, codes: null, marks: [] },
+    },
+    'GET /tray': [],
+    'GET /overview': overview(),
+    'PUT /draft': { draftSha: 'd', baseSha: 'base', merged: null },
+  })
+  useServerStore().$patch({ slug: 'lantern-row', overview: overview() })
+  await useSheetStore().open(path)
+  const tables = useLedgerTablesStore()
+  await tables.look()
+  await useLedgerStore().open(view)
+  return useLedgerStore()
+}
+const textOf = async (path: string): Promise<string> => (await useDraftsStore().openBeside(path)).draft.text.value
+const ids = (ledger: ReturnType<typeof useLedgerStore>): string[] =>
+  ledger.shown.rows.map(({ id, place, isDefault }) => `${isDefault ? 'all' : place} ${id}`)
+
+beforeEach(() => {
+  localStorage.clear()
+  const file = (path: string, text: string): FileView => ({ ...viewOf(text), path, plugin: 'Wharf', rules: said })
+  files = { [quay]: file(quay, QUAY), [kiln]: file(kiln, KILN), [settings]: file(settings, CATEGORIES) }
+})
+afterEach(async () => {
+  for (const wrapper of open.splice(0)) wrapper.unmount()
+  await useSheetStore().draft?.flush()
+  await useDraftsStore().leaveBeside()
+  vi.unstubAllGlobals()
+})
+
+describe('a ledger over several files', () => {
+  it('has the rows of all, what stands in several once each, and what all have unless they say otherwise above them', async () => {
+    const ledger = await opened()
+    expect(ids(ledger)).toEqual(['all light', 'all tools', 'kiln pick', 'kiln rope', 'kiln tongs', 'quay rope', 'quay oil', 'quay lantern'])
+    expect(ledger.columns.map(({ id }) => id)).toEqual(['/category', '/buy', '/asks', '/sell'])
+    expect(ledger.places).toEqual(['kiln', 'quay'])
+    ledger.place = 'quay'
+    await until(() => expect(ids(ledger)).toEqual(['all light', 'all tools', 'quay rope', 'quay oil', 'quay lantern']))
+  })
+
+  it('writes to all of them at once, and one undo takes back all', async () => {
+    const ledger = await opened()
+    ledger.select({ row: 3, column: 1 })
+    ledger.select({ row: 5, column: 1 }, true)
+    ledger.reckoning = { does: 'times', by: '2' }
+    expect(ledger.reckoned).toMatchObject({
+      changes: [
+        { from: '26', to: '52' },
+        { from: '18', to: '36' },
+      ],
+      said: 1,
+    })
+    await ledger.takeReckoning()
+    expect([goods(await textOf(quay))['rope']!.buy, goods(await textOf(kiln))['rope']!.buy]).toEqual([36, 52])
+    ledger.undo()
+    expect([await textOf(quay), await textOf(kiln)]).toEqual([QUAY, KILN])
+    ledger.redo()
+    expect(goods(await textOf(kiln))['rope']!.buy).toBe(52)
+  })
+
+  it('changes none where one cannot be written', async () => {
+    const ledger = await opened()
+    const tables = useLedgerTablesStore()
+    const [first] = tables.table!.rows
+    const done = await tables.write([
+      { row: tables.table!.rows.at(-1)!.at, column: '/buy', value: '7' },
+      { row: first!.at, column: '/buy/deep', value: '7' },
+    ])
+    expect(done).toBe(false)
+    expect(ledger.problem).toContain(`${kiln}: This cannot be done`)
+    expect([await textOf(quay), await textOf(kiln)]).toEqual([QUAY, KILN])
+  })
+
+  it('rows follow their category where they say nothing, and are reckoned with only when asked', async () => {
+    const ledger = await opened()
+    // what the quay’s oil costs is left out, and light costs 12
+    ledger.select({ row: 6, column: 1 })
+    expect(ledger.inFocus).toMatchObject({ row: { id: 'oil' }, cell: null })
+    ledger.reckoning = { does: 'add', by: '1' }
+    expect(ledger.reckoned).toMatchObject({ changes: [], following: 1, left: 0 })
+    ledger.isForAll = true
+    expect(ledger.reckoned.changes).toMatchObject([{ from: '12', to: '13' }])
+    await ledger.takeReckoning()
+    expect(goods(await textOf(quay))['oil']!.buy).toBe(13)
+    await ledger.clear()
+    expect(await textOf(quay)).toBe(QUAY)
+  })
+
+  it('the category is changed in its own file, and all that follow it with it', async () => {
+    const ledger = await opened()
+    const wrapper = mount(LedgerView, { props: { margin: true, locked: false, table: '/goods', over: true }, attachTo: document.body })
+    open.push(wrapper as VueWrapper)
+    await until(() => expect(wrapper.text()).toContain('as light: 12'))
+    expect(wrapper.text()).toContain('as the game has it')
+    expect(wrapper.text()).toContain('light for 2 rows')
+    ledger.select({ row: 0, column: 1 })
+    await ledger.type('14')
+    expect(await textOf(settings)).toBe(CATEGORIES.replace('buy: 12', 'buy: 14'))
+    await until(() => expect(wrapper.text()).toContain('as light: 14'))
+  })
+
+  it('a file that cannot be read is named, and the others are there', async () => {
+    files[`${folder}/salt.yml`] = { ...files[quay]!, path: `${folder}/salt.yml`, text: 'broken' }
+    const ledger = await opened()
+    expect(useLedgerTablesStore().unread).toEqual([{ path: `${folder}/salt.yml`, problem: 'It is no text.' }])
+    expect(ledger.places).toEqual(['kiln', 'quay'])
+  })
+
+  it('rows pasted with their file go there, and those that do not say it wait', async () => {
+    const ledger = await opened()
+    await ledger.paste([
+      ['id', 'file', 'buy'],
+      ['rope', 'kiln', '27'],
+      ['pick', 'kiln', '5'],
+    ])
+    expect(ledger.pasted?.preview).toMatchObject({ matched: 2, several: [], unknown: [] })
+    await ledger.takePaste()
+    expect(goods(await textOf(kiln))).toMatchObject({ rope: { buy: 27 }, pick: { buy: 5 } })
+    await ledger.paste([
+      ['id', 'buy'],
+      ['rope', '1'],
+      ['oil', '2'],
+    ])
+    expect(ledger.pasted?.preview).toMatchObject({ matched: 1, several: [{ id: 'rope', places: ['kiln', 'quay'] }] })
+    ledger.putIntoAll()
+    expect(ledger.pasted?.preview.changes).toHaveLength(3)
+  })
+
+  it('a CSV file of what is shown changes nothing when it is read again', async () => {
+    const ledger = await opened()
+    const text = csvOf(ledger.shown, true)
+    expect(text.split('\n')[0]).toBe('id,file,category,buy,asks,sell')
+    ledger.match(rowsOf(text))
+    expect(ledger.pasted?.preview).toMatchObject({ changes: [], matched: 6, unknown: [], several: [] })
+    ledger.match(rowsOf('\uFEFF' + text.replace('quay,tools,18', 'quay,tools,19').replaceAll(',', ';')))
+    expect(ledger.pasted?.preview.changes).toMatchObject([{ column: '/buy', value: '19' }])
+  })
+
+  it('a row is copied in the file it is in, under a name of its own', async () => {
+    const ledger = await opened()
+    ledger.select({ row: 3, column: 1 })
+    expect(await ledger.duplicate()).toBe('rope-2')
+    expect(goods(await textOf(kiln))['rope-2']).toEqual({ category: 'tools', buy: 26, asks: 'kiln' })
+    await until(() => expect(ids(ledger)).toContain('kiln rope-2'))
+  })
+})
+
+describe('what can be seen as one', () => {
+  it('are sections of one file that differ in one key', () => {
+    const option = (pointer: string, columns = ['']) => ({ pointer, kind: 'values' as const, size: 4, columns })
+    expect(setsOf([option('/clay'), option('/reed'), { ...option('/stalls'), kind: 'group' }])).toEqual([
+      { pattern: '/*', pointers: ['/clay', '/reed'], size: 8 },
+    ])
+    expect(setsOf([option('/stalls/quay/goods'), option('/stalls/kiln/goods')])[0]).toMatchObject({ pattern: '/stalls/*/goods' })
+    expect(placesOf(['/stalls/quay/goods', '/stalls/kiln/goods'].map((pointer) => ({ path: 'a.yml', pointer })))).toEqual(['quay', 'kiln'])
+  })
+  it('are files of one folder with the same ending', () => {
+    const all = ['a/b/x.yml', 'a/b/y.yml', 'a/b/z.json', 'a/b/c/w.yml', 'a/v.yml']
+    expect(filesBeside('a/b/x.yml', all)).toEqual(['a/b/x.yml', 'a/b/y.yml'])
+  })
+  it('in one file they are told from each other by their sections', async () => {
+    files[quay] = { ...files[quay]!, text: 'clay: { a: 1, b: 2, c: 3, d: 4 }\nreed: { e: 1, f: 2, g: 3, h: 4 }\n' }
+    const ledger = await opened({ pointer: '/*', isOverFiles: false })
+    expect(ids(ledger)).toEqual([...'abcd'].map((id) => `clay ${id}`).concat([...'efgh'].map((id) => `reed ${id}`)))
+    ledger.select({ row: 5, column: 0 })
+    await ledger.type('7')
+    expect(await textOf(quay)).toContain('f: 7')
+  })
+})
