@@ -24,6 +24,8 @@ export interface Pasted {
   readonly preview: PastePreview
 }
 
+/** One in so many rows that begins with an id tells that all of them do. */
+const SOME = 3
 const TOP: Spot = { row: 0, column: 0 }
 const NOTHING: ReckonedCells = { changes: [], left: 0, following: 0, said: 0 }
 
@@ -113,6 +115,8 @@ export const useLedgerStore = defineStore('ledger', () => {
     cursor.value = anchor.value = TOP
     await tables.open(view)
     arrange()
+    // work begins at the first row that is one of the table
+    select({ row: defaults.value.length, column: 0 })
   }
   drafts.whenText(() => void (table.value && read()))
 
@@ -177,20 +181,24 @@ export const useLedgerStore = defineStore('ledger', () => {
     return tables.problem === '' ? (name ?? row.id) : ''
   }
 
-  /** What was pasted: rows that begin with ids of this table wait for a look; anything else goes where the cursor is. */
+  /** What was pasted: rows below a head, or of which some begin with ids, wait for a look; a block goes where the cursor is. */
   async function paste(lines: readonly (readonly string[])[]): Promise<void> {
-    const ids = new Set((table.value?.rows ?? []).map(({ id }) => id))
-    const named = lines.filter((line) => line.length > 1 && ids.has(line[0]!.trim()))
-    if (named.length * 2 > lines.length - 1 && named.length > 0) match(lines)
+    const isWide = lines.some((line) => line.length > 1)
+    const { preview } = matched(lines, {})
+    const known = preview.matched + preview.several.length
+    if (isWide && known > 0 && (preview.hasHead || known * SOME >= lines.length)) match(lines)
     else await write(pasteBlock(shown.value, range.value, lines))
   }
-  /** Matches rows from elsewhere by id, for a look at what they would change. */
-  function match(lines: readonly (readonly string[])[], how: Partial<Pick<Pasted, 'instead' | 'intoAll'>> = {}): void {
+  function matched(lines: readonly (readonly string[])[], how: Partial<Pick<Pasted, 'instead' | 'intoAll'>>): Pasted {
     const { instead = {}, intoAll = false } = how
     const now = table.value!
     const options = { instead, intoAll, columns: columns.value.map(({ id }) => id) }
     const whose = places.value.length > 0 ? { places: new Map(now.rows.map((row) => [row.at, row.place])) } : {}
-    pasted.value = { lines, instead, intoAll, preview: previewPaste(asTable(now), lines, { ...options, ...whose }) }
+    return { lines, instead, intoAll, preview: previewPaste(asTable(now), lines, { ...options, ...whose }) }
+  }
+  /** Matches rows from elsewhere by id, for a look at what they would change. */
+  function match(lines: readonly (readonly string[])[], how: Partial<Pick<Pasted, 'instead' | 'intoAll'>> = {}): void {
+    pasted.value = matched(lines, how)
   }
   /** Takes an unknown id for one of the table. */
   function useInstead(ids: Readonly<Record<string, string>>): void {

@@ -214,3 +214,18 @@ describe('what can be seen as one', () => {
     expect(await textOf(quay)).toContain('f: 7')
   })
 })
+
+describe('what is pasted', () => {
+  it('below a head is matched by id, also where most ids are unknown, and never written over cells', async () => {
+    const ledger = await opened()
+    ledger.select({ row: 3, column: 1 })
+    await ledger.paste([
+      ['id', 'buy'],
+      ['oil', '31'],
+      ['ropee', '32'],
+      ['lanternn', '33'],
+    ])
+    expect(ledger.pasted?.preview).toMatchObject({ matched: 1, unknown: [{ nearest: 'rope' }, { nearest: 'lantern' }] })
+    expect([await textOf(quay), await textOf(kiln)]).toEqual([QUAY, KILN])
+  })
+})

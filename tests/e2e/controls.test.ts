@@ -4,7 +4,7 @@ import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ask, cookieFor, startApp, type RunningApp } from './app'
 import { axe, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
-import { installNightfair } from './nightfair'
+import { installNightfair } from './demo-packs'
 import { pngOf } from '../png'
 
 interface ShownFile {

@@ -2,7 +2,7 @@ import type { KeyInput, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ask, cookieFor, startApp, type RunningApp } from './app'
 import { openBrowser, reads, type OpenBrowser } from './browser'
-import { installNightfair } from './nightfair'
+import { installNightfair } from './demo-packs'
 
 interface ShownFile {
   readonly text: string

@@ -78,7 +78,7 @@ const elsewhere = computed(() => {
           <code class="cut">{{ at.row.id }}{{ at.column.key ? `.${at.column.key}` : '' }}</code>
         </header>
         <p v-if="about?.comment" class="comment">{{ about.comment }} <span class="src">the author</span></p>
-        <dl v-if="about?.rule" class="rule">
+        <dl v-if="about?.rule" class="layers">
           <div v-for="[name, words] in ruleWords(about.rule)" :key="name">
             <dt>{{ name }}</dt>
             <dd>{{ words }}</dd>

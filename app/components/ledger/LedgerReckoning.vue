@@ -34,12 +34,18 @@ function leave(): void {
 
 <template>
   <form class="reckoning" aria-label="Reckon with the selection" @submit.prevent="take" @keydown.esc.prevent.stop="leave">
-    <b>{{ counted(ledger.selected.length, 'cell') }}</b>
-    <BaseSegments v-model="does" :options="KINDS" label="What is done" />
-    <input ref="first" v-model="by" class="in w0" inputmode="decimal" aria-label="By how much" />
-    <label>round to <input v-model="step" class="in w0" inputmode="decimal" placeholder="any" /></label>
-    <label>at least <input v-model="least" class="in w0" inputmode="decimal" placeholder="any" /></label>
-    <label>at most <input v-model="most" class="in w0" inputmode="decimal" placeholder="any" /></label>
+    <div class="fields">
+      <b>{{ counted(ledger.selected.length, 'cell') }}</b>
+      <BaseSegments v-model="does" :options="KINDS" label="What is done" />
+      <input ref="first" v-model="by" class="in w0" inputmode="decimal" aria-label="By how much" />
+      <label>round to <input v-model="step" class="in w0" inputmode="decimal" placeholder="any" /></label>
+      <label>least <input v-model="least" class="in w0" inputmode="decimal" placeholder="any" /></label>
+      <label>most <input v-model="most" class="in w0" inputmode="decimal" placeholder="any" /></label>
+    </div>
+    <div class="acts">
+      <button class="btn small" type="submit" :disabled="ledger.reckoned.changes.length === 0">Put in the tray <kbd>Enter</kbd></button>
+      <button class="act" type="button" @click="leave">Leave</button>
+    </div>
     <span class="says" :class="{ err: ledger.reckoned.problem }" role="status">
       <template v-if="ledger.reckoned.problem">{{ ledger.reckoned.problem }}</template>
       <template v-else
@@ -52,8 +58,6 @@ function leave(): void {
         ><template v-if="ledger.reckoned.left > 0">; {{ ledger.reckoned.left }} hold no plain number and stay</template></template
       >
     </span>
-    <button class="btn small" type="submit" :disabled="ledger.reckoned.changes.length === 0">Put in the tray <kbd>Enter</kbd></button>
-    <button class="act" type="button" @click="leave">Leave</button>
   </form>
 </template>
 
@@ -61,17 +65,26 @@ function leave(): void {
 .reckoning {
   flex: none;
   min-height: 48px;
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
   align-items: center;
-  gap: 6px 12px;
+  gap: 2px 12px;
   padding: 6px 16px;
   background: var(--semolina);
   border-top: 1px solid var(--hairline);
   font: var(--t-small);
 }
+.fields,
+.acts {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.fields {
+  flex-wrap: wrap;
+}
 .says {
-  margin-left: auto;
+  grid-column: 1 / -1;
   color: var(--muted);
 }
 .says.err {

@@ -154,6 +154,7 @@ const followers = computed(() =>
   padding: 0 8px;
   font: var(--t-fine);
   line-height: 23px;
+  padding-top: 2px;
 }
 .for {
   font: var(--t-fine);

@@ -63,13 +63,14 @@ async function read(event: Event): Promise<void> {
       option-label="name"
       option-value="id"
       aria-label="Which of them"
+      placeholder="all of them"
       append-to="body"
     />
     <label class="sw"><ToggleSwitch v-model="ledger.onlyMine" aria-label="Only mine" />Only mine</label>
     <label v-if="tables.findings.size > 0" class="sw"
-      ><ToggleSwitch v-model="ledger.withFindings" aria-label="With findings" />With findings</label
+      ><ToggleSwitch v-model="ledger.withFindings" aria-label="With findings" />Findings</label
     >
-    <input v-model="ledger.filter" class="in w2" placeholder="id or value" aria-label="Show rows with" />
+    <input v-model="ledger.filter" class="in find" placeholder="id or value" aria-label="Show rows with" />
     <span class="count">{{ ledger.shown.rows.length - ledger.defaults.length }} of {{ ledger.table?.rows.length ?? 0 }}</span>
     <span class="columns push" @keydown.esc.stop="isOpen = false">
       <button class="act" :aria-expanded="isOpen" @click="isOpen = !isOpen">
@@ -96,17 +97,25 @@ async function read(event: Event): Promise<void> {
   flex: none;
   display: flex;
   align-items: center;
-  gap: 14px;
+  gap: 12px;
   padding: 0 16px;
   border-bottom: 1px solid var(--hairline);
   font: var(--t-small);
   white-space: nowrap;
 }
 .which {
-  max-width: 200px;
+  flex: 0 1 auto;
+  min-width: 130px;
+  max-width: 220px;
 }
 .where {
-  max-width: 110px;
+  flex: none;
+  width: 104px;
+}
+.find {
+  flex: 1 1 60px;
+  min-width: 56px;
+  max-width: 180px;
 }
 .count {
   color: var(--muted);

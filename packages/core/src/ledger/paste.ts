@@ -16,6 +16,8 @@ export interface PastePreview {
   /** Columns of the table that what was pasted has, in its order; null for one that the table has not. */
   readonly columns: readonly (string | null)[]
   readonly changes: readonly CellChange[]
+  /** Whether the first line is a head that names columns. */
+  readonly hasHead: boolean
   /** Cells that hold the same already. */
   readonly same: number
   readonly unknown: readonly UnknownRow[]
@@ -69,7 +71,7 @@ export function previewPaste(table: Table, lines: readonly (readonly string[])[]
         else if (now?.editable ?? true) changes.push({ row, column, value: text })
       })
   })
-  return { columns, changes, same, unknown, matched, several }
+  return { columns, hasHead: head !== null, changes, same, unknown, matched, several }
 }
 
 /** What the first line says of the columns, and which of them names the file or section of a row, counted with the id's. */

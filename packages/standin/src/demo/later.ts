@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parse } from 'yaml'
 import { changed, type TextChange } from './changed'
+import { writeWharves } from './wharves'
 
 interface Later {
   readonly of: string
@@ -11,13 +12,14 @@ interface Later {
 }
 
 /**
- * The sources of the demo's packages, each under its name and version: those that lie there, and the later ones that
- * demo/later.yml tells by what is different. They are put together in a folder, which is handed to `use` and gone after it.
+ * The sources of the demo's packages, each under its name and version: those that lie there, the goods of the wharves, and
+ * the later ones that demo/later.yml tells by what is different. They are put together in a folder, which is handed to `use` and gone after it.
  */
 export function withLater(sources: string, use: (folder: string) => void): void {
   const folder = mkdtempSync(join(tmpdir(), 'demo-'))
   try {
     cpSync(sources, folder, { recursive: true })
+    writeWharves(join(folder, 'wharfside-1.0/defaults/goods'))
     const later = parse(readFileSync(join(sources, 'later.yml'), 'utf8')) as Record<string, Later>
     for (const [name, { of, changes }] of Object.entries(later)) {
       const kind = ['', 'scripts', 'bundles'].find((at) => statSync(join(folder, at, of), { throwIfNoEntry: false }))
