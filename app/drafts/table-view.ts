@@ -69,6 +69,8 @@ export interface TableRow {
   readonly id: string
   /** In the order of the columns; null where the row has none. */
   readonly cells: readonly (TableCell | null)[]
+  /** Whether the plugin ships such a row. */
+  readonly inFactory: boolean
   readonly mine: boolean
   readonly staged: boolean
 }
@@ -185,6 +187,7 @@ export function tableView({ document, base, factory, rules }: Layers, pointer: s
       pointer: row.pointer,
       id: row.id,
       cells,
+      inFactory: ships !== undefined,
       mine: cells.some((cell) => cell?.mine) || (factory !== null && gone(ships)),
       staged: cells.some((cell) => cell?.staged) || gone(was),
     }

@@ -5,6 +5,7 @@ import { withNews, type CellFinding, type TableOption, type TableView } from '~/
 import { Follower, defaultRows, defaultsIn, mayFollow, type Defaults } from '~/utils/ledger-defaults'
 import {
   LedgerMerge,
+  absentRows,
   areAlike,
   filesBeside,
   setsOf,
@@ -109,6 +110,8 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     sources.value = found
     await read()
     await findDefaults(found)
+    // what has a value from its category is worth looking at; else only what the file has
+    isWhole.value = defaults.value !== null && absent.value.length > 0
   }
 
   const groups = computed(() => new Map(known.picksOf('items').map(({ id, group }) => [id, group])))
@@ -177,7 +180,21 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     const all = [...findings.value.keys()]
     return new Set(all.flatMap((at) => at.split('/').map((_part, i, parts) => parts.slice(0, i + 1).join('/'))))
   })
-  const byAt = computed(() => new Map([...(table.value?.rows ?? []), ...rowsOfDefaults.value].map((row) => [row.at, row])))
+  /** Whether what the server lists and the file does not have stands there too. */
+  const isWhole = ref(false)
+  const absent = computed(() => {
+    const [source, ...others] = sources.value
+    if (!table.value || !source || others.length > 0) return []
+    return absentRows(
+      table.value,
+      source,
+      known.picksOf('items').map(({ id }) => id),
+    )
+  })
+  const whole = computed(() =>
+    table.value && isWhole.value ? { ...table.value, rows: [...table.value.rows, ...absent.value] } : table.value,
+  )
+  const byAt = computed(() => new Map([...(whole.value?.rows ?? []), ...rowsOfDefaults.value].map((row) => [row.at, row])))
 
   /** Writes cells, whose rows are named by `at`: all or none, and taken back in one step. @returns whether it was done */
   async function write(changes: readonly CellChange[]): Promise<boolean> {
@@ -210,7 +227,9 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     files,
     sources,
     unread,
-    table,
+    table: whole,
+    isWhole,
+    absent,
     problem,
     findings,
     wrongRows,

@@ -95,7 +95,7 @@ export const useLedgerStore = defineStore('ledger', () => {
     order.value = sortRows((table.value?.rows ?? []).filter(fits), table.value?.columns ?? [], sort.value).map((row) => row.at)
     select(cursor.value)
   }
-  watch([filter, place, onlyMine, withFindings, sort], arrange)
+  watch([filter, place, onlyMine, withFindings, sort, () => tables.isWhole], arrange)
 
   /** Reads the tables anew. Rows that came are put at the end, those that went are gone, and the others stay in place. */
   async function read(): Promise<void> {

@@ -17,6 +17,9 @@ export interface Defaults {
   readonly columns: readonly number[]
 }
 
+/** The category of an item, from the server's list; null for what it does not have. */
+export type GroupOf = (id: string) => string | null
+
 /** Of the texts of a column, so many have to be names of the other table. */
 const MOST = 0.8
 const FEWEST_ROWS = 2
@@ -26,7 +29,7 @@ const FEWEST_ROWS = 2
  * same columns, or one value each. Null where they are not.
  * @param groupOf the category of an item, from the server's list
  */
-export function defaultsIn(table: LedgerTable, other: LedgerTable, groupOf: (id: string) => string | null): Defaults | null {
+export function defaultsIn(table: LedgerTable, other: LedgerTable, groupOf: GroupOf): Defaults | null {
   if (other.rows.length < FEWEST_ROWS) return null
   const columns = sharedColumns(table, other)
   if (!columns.some((at) => at >= 0)) return null
@@ -39,21 +42,24 @@ export function defaultsIn(table: LedgerTable, other: LedgerTable, groupOf: (id:
     if (kind !== 'text' || id === table.idColumn) continue
     if (isNamed(table.rows.map(({ cells }) => cells[at]?.text ?? null))) return { table: other, column: id, columns }
   }
-  return isNamed(table.rows.map(({ id }) => groupOf(id))) ? { table: other, column: null, columns } : null
+  // the other table is of the categories that the server's list has; it need not name all of them
+  const groups = new Set(table.rows.map(({ id }) => groupOf(id)))
+  const named = [...names].filter((name) => groups.has(name)).length
+  return named > 0 && named >= Math.min(names.size, groups.size) / 2 ? { table: other, column: null, columns } : null
 }
 
 /** More kinds of things than this are no categories. */
 const MOST_CATEGORIES = 60
 
 /** Whether rows may have something from categories: a column names few things again and again, or the items have some. */
-export function mayFollow({ rows, columns, idColumn }: LedgerTable, groupOf: (id: string) => string | null): boolean {
+export function mayFollow({ rows, columns, idColumn }: LedgerTable, groupOf: GroupOf): boolean {
   const isFew = (texts: readonly (string | null | undefined)[]): boolean => {
     const there = texts.filter((text) => text)
     const kinds = new Set(there).size
     return kinds > 1 && kinds <= MOST_CATEGORIES && kinds * 2 <= there.length
   }
   const named = columns.some(({ id, kind }, at) => kind === 'text' && id !== idColumn && isFew(rows.map(({ cells }) => cells[at]?.text)))
-  return named || isFew(rows.map(({ id }) => groupOf(id)))
+  return named || rows.some(({ id }) => groupOf(id) !== null)
 }
 
 function sharedColumns(table: LedgerTable, other: LedgerTable): number[] {
@@ -74,7 +80,7 @@ export class Follower {
   constructor(
     private readonly defaults: Defaults,
     table: LedgerTable,
-    private readonly groupOf: (id: string) => string | null,
+    private readonly groupOf: GroupOf,
   ) {
     this.rows = new Map(defaults.table.rows.map((row) => [row.id, row]))
     this.categoryAt = table.columns.findIndex(({ id }) => id === defaults.column)

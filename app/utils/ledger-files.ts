@@ -15,6 +15,8 @@ export interface LedgerRow extends TableRow {
   readonly place: string
   /** Whether it says what others have unless they say otherwise. */
   readonly isDefault?: boolean
+  /** Whether it is one the game knows, and the file does not have yet. */
+  readonly isAbsent?: boolean
 }
 
 /** Like things of one file or several as one table. */
@@ -95,6 +97,26 @@ function mergedColumns(all: readonly (readonly TableColumn[])[]): TableColumn[] 
     }
   }
   return merged
+}
+
+/** So many rows have to be things the server lists, before the others of its list stand beside them. */
+const MOST_LISTED = 0.6
+
+/**
+ * Rows for what the server lists and a table of single values does not have: each can be given one. None where the table is
+ * of something else.
+ */
+export function absentRows(table: LedgerTable, source: LedgerSource, listed: readonly string[]): LedgerRow[] {
+  const names = new Set(table.rows.map(({ id }) => id))
+  const known = listed.filter((id) => names.has(id)).length
+  if (table.kind !== 'values' || known === 0 || known < MOST_LISTED * names.size) return []
+  return listed
+    .filter((id) => !names.has(id))
+    .map((id) => {
+      const pointer = `${source.pointer}/${id.replaceAll('~', '~0').replaceAll('/', '~1')}`
+      const cells = table.columns.map(() => null)
+      return { id, pointer, at: `+${id}`, source, place: '', cells, inFactory: false, mine: false, staged: false, isAbsent: true }
+    })
 }
 
 /** Tables that can be seen as one, by a pointer in which `*` stands for what tells them apart. */

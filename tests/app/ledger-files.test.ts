@@ -23,6 +23,14 @@ const CATEGORIES = 'categories:\n  light: { buy: 12, sell: 5 }\n  tools: { buy: 
 const folder = 'extras/Wharf/stalls'
 const [quay, kiln, settings] = [`${folder}/quay.yml`, `${folder}/kiln.yml`, 'extras/Wharf/settings.yml']
 const said = [{ path: '/goods/*/buy', said: [{ value: '-1', says: 'as the game has it' }] }]
+const NOTHING_KNOWN = {
+  registries: {},
+  nodes: [],
+  ports: [],
+  placeholders: [],
+  texts: { placeholder: [], lineBreak: null, codes: null, marks: [] },
+}
+let known: object = NOTHING_KNOWN
 let files: Record<string, FileView> = {}
 const open: VueWrapper[] = []
 const goods = (text: string): Record<string, { buy?: number; sell?: number }> =>
@@ -41,13 +49,7 @@ async function opened(view = { pointer: '/goods', isOverFiles: true }, path = qu
       if (file.text === 'broken') throw { status: 422, code: 'not-utf8', title: 'It is no text.' }
       return file
     },
-    'GET /known': {
-      registries: {},
-      nodes: [],
-      ports: [],
-      placeholders: [],
-      texts: { placeholder: [], lineBreak: null, codes: null, marks: [] },
-    },
+    'GET /known': known,
     'GET /tray': [],
     'GET /overview': overview(),
     'PUT /draft': { draftSha: 'd', baseSha: 'base', merged: null },
@@ -65,6 +67,7 @@ const ids = (ledger: ReturnType<typeof useLedgerStore>): string[] =>
 
 beforeEach(() => {
   localStorage.clear()
+  known = NOTHING_KNOWN
   const file = (path: string, text: string): FileView => ({ ...viewOf(text), path, plugin: 'Wharf', rules: said })
   files = { [quay]: file(quay, QUAY), [kiln]: file(kiln, KILN), [settings]: file(settings, CATEGORIES) }
 })
@@ -212,6 +215,49 @@ describe('what can be seen as one', () => {
     ledger.select({ row: 5, column: 0 })
     await ledger.type('7')
     expect(await textOf(quay)).toContain('f: 7')
+  })
+})
+
+describe('single values by item', () => {
+  const items = ['reed', 'eel', 'clay', 'old_clay', 'roof', 'map'].map((id) => ({
+    id,
+    name: null,
+    group: id === 'map' ? 'papers' : id === 'eel' ? 'water' : 'clay',
+  }))
+  const [record, shelf] = ['records/Wharf.json', 'settings/Wharf.json']
+  async function shown(): Promise<ReturnType<typeof useLedgerStore>> {
+    const file = (path: string, text: string): FileView => ({ ...viewOf(text, { factory: null }), path, plugin: 'Wharf' })
+    files = {
+      [record]: file(record, '{ "reed": 48, "eel": 12, "clay": 3, "map": 1 }\n'),
+      [shelf]: file(shelf, '{ "by-category": { "clay": 32, "water": 16, "papers": -1, "bees": 4 } }\n'),
+    }
+    files[shelf] = { ...files[shelf]!, rules: [{ path: '/by-category/papers', said: [{ value: '-1', says: 'as the game has it' }] }] }
+    await opened({ pointer: '', isOverFiles: false }, record)
+    return useLedgerStore()
+  }
+
+  it('stand beside all other items of the game, which follow their category, and can be given one', async () => {
+    known = { ...NOTHING_KNOWN, registries: { items } }
+    const ledger = await shown()
+    expect(ids(ledger)).toEqual(['all clay', 'all water', 'all papers', ' reed', ' eel', ' clay', ' map', ' old_clay', ' roof'])
+    ledger.select({ row: 7, column: 0 })
+    ledger.reckoning = { does: 'times', by: '2' }
+    ledger.isForAll = true
+    expect(ledger.reckoned.changes).toMatchObject([{ from: '32', to: '64' }])
+    await ledger.takeReckoning()
+    expect(JSON.parse(await textOf(record))).toEqual({ reed: 48, eel: 12, clay: 3, map: 1, old_clay: 64 })
+    ledger.undo()
+    await until(() => expect(ids(ledger)).toContain(' old_clay'))
+    await ledger.paste([
+      ['roof', '7'],
+      ['old_clay', '8'],
+      ['nobody', '9'],
+    ])
+    expect(ledger.pasted?.preview).toMatchObject({ matched: 2, unknown: [{ id: 'nobody' }] })
+    await ledger.takePaste()
+    expect(JSON.parse(await textOf(record))).toMatchObject({ roof: 7, old_clay: 8 })
+    useLedgerTablesStore().isWhole = false
+    await until(() => expect(ids(ledger)).not.toContain(' nobody'))
   })
 })
 

@@ -208,6 +208,7 @@ describe('ranges', () => {
       source: { path: 'a.yml', pointer: '' },
       place: '',
       id: `r${i}`,
+      inFactory: true,
       mine: false,
       staged: false,
       cells: ['a', 'b'].map((key) =>

@@ -19,8 +19,9 @@ const finding = computed(() => {
 const about = computedAsync(async () => {
   const cell = at.value
   if (!cell) return null
-  const { engine } = await drafts.openBeside(cell.row.source.path)
-  return engine.cellAbout(cell.row.pointer + cell.column.id)
+  const { engine, draft } = await drafts.openBeside(cell.row.source.path)
+  const told = await engine.cellAbout(cell.row.pointer + cell.column.id)
+  return { ...told, hasFactory: draft.view.factory !== null }
 }, null)
 const followed = computed(() => {
   const cell = at.value
@@ -89,7 +90,7 @@ const elsewhere = computed(() => {
         </p>
         <div class="h">Its layers</div>
         <dl class="layers">
-          <div v-if="at.cell?.ships !== undefined || !at.cell?.mine">
+          <div v-if="about?.hasFactory">
             <dt><i class="bar f" />factory</dt>
             <dd>{{ at.cell?.mine ? (at.cell.ships ?? 'none') : (at.cell?.text ?? 'none') }}</dd>
           </div>
@@ -101,7 +102,7 @@ const elsewhere = computed(() => {
             <dt><i class="bar y" />on server</dt>
             <dd>{{ at.cell.was ?? 'none' }}</dd>
           </div>
-          <div v-if="at.cell?.mine || at.cell?.staged" class="now">
+          <div v-if="at.cell?.mine || at.cell?.staged || (at.cell && about && !about.hasFactory)" class="now">
             <dt><i class="bar y" />{{ at.cell?.staged ? 'in the tray' : 'on server' }}</dt>
             <dd>{{ at.cell?.text || 'empty' }}</dd>
           </div>

@@ -73,9 +73,7 @@ const followers = computed(() =>
     :aria-rowindex="index + 2"
     :style="{ gridTemplateColumns: widths }"
   >
-    <span role="gridcell" class="lm-at"
-      ><LayerMark :factory="!row.mine || row.cells.some((cell) => cell && !cell.mine)" :yours="row.mine" :update="false"
-    /></span>
+    <span role="gridcell" class="lm-at"><LayerMark :factory="row.inFactory" :yours="row.mine" :update="false" /></span>
     <span role="rowheader" class="id cut" :title="row.id"
       >{{ row.id }}<span v-if="row.isDefault" class="for"> for {{ counted(followers, 'row') }}</span></span
     >

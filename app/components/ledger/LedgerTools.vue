@@ -70,6 +70,9 @@ async function read(event: Event): Promise<void> {
     <label v-if="tables.findings.size > 0" class="sw"
       ><ToggleSwitch v-model="ledger.withFindings" aria-label="With findings" />Findings</label
     >
+    <label v-if="tables.absent.length > 0" class="sw"
+      ><ToggleSwitch v-model="tables.isWhole" aria-label="All the game knows" />All items</label
+    >
     <input v-model="ledger.filter" class="in find" placeholder="id or value" aria-label="Show rows with" />
     <span class="count">{{ ledger.shown.rows.length - ledger.defaults.length }} of {{ ledger.table?.rows.length ?? 0 }}</span>
     <span class="columns push" @keydown.esc.stop="isOpen = false">
