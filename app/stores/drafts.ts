@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { DraftChanged, createDraft, type Draft, type Kept } from '~/drafts/draft'
 import type { Operation } from '~/drafts/engine'
-import { openSharedEngine, openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
+import { EngineClosed, openSharedEngine, openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
 import type { DraftView, FileView, SavedDraft } from '~/utils/types'
 
 export interface OpenDraft {
@@ -18,6 +18,9 @@ export interface FileStep {
 
 /** Drafts that were changed as one, each with the number of its own step. */
 type Joint = readonly { readonly draft: Draft; readonly step: number }[]
+
+/** So often a file may be read anew while its engine is asked, before it is given up. */
+const MOST_TRIES = 5
 
 /** The settings files somebody works on, by path. One is at hand; others stay until what waits in them is kept. */
 export const useDraftsStore = defineStore('drafts', () => {
@@ -91,6 +94,17 @@ export const useDraftsStore = defineStore('drafts', () => {
         .finally(() => opening.delete(path))
     opening.set(path, started)
     return started
+  }
+
+  /** Asks the engine of a file, and anew where the file is read anew meanwhile. @throws ApiProblem where it cannot be read */
+  async function ask<T>(path: string, work: (at: OpenDraft) => Promise<T>): Promise<T> {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await work(await openBeside(path))
+      } catch (error) {
+        if (!(error instanceof EngineClosed) || tries === MOST_TRIES) throw error
+      }
+    }
   }
 
   /** Keeps and closes what was opened beside, or only these paths; one that could not be kept stays. */
@@ -236,6 +250,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     show,
     leave,
     openBeside,
+    ask,
     leaveBeside,
     together,
     undo,

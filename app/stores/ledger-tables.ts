@@ -83,8 +83,7 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     const found = await Promise.all(
       files.value.map(async (file): Promise<LedgerSource[]> => {
         try {
-          const { engine } = await drafts.openBeside(file)
-          const like = (await engine.tables()).find((option) => option.pointer === pointer)
+          const like = (await drafts.ask(file, async ({ engine }) => engine.tables())).find((option) => option.pointer === pointer)
           return like && own && areAlike(like, own) ? [{ path: file, pointer }] : []
         } catch (error) {
           missed.push({ path: file, problem: wordsOf(error) })
@@ -125,8 +124,7 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     const plugin = server.overview?.plugins.find(({ name }) => name === sheet.view?.plugin)
     const others = (plugin?.files ?? []).map((file) => file.path).filter((file) => file !== path && !asked.some((one) => one.path === file))
     for (const file of [path, ...others.slice(0, MOST_LOOKED_INTO)]) {
-      const { engine } = (await drafts.openBeside(file).catch(() => null)) ?? {}
-      for (const { pointer } of (await engine?.tables()) ?? []) {
+      for (const { pointer } of await drafts.ask(file, async ({ engine }) => engine.tables()).catch(() => [])) {
         if (asked.some((one) => one.path === file && one.pointer === pointer)) continue
         const found = await readDefaults({ path: file, pointer }, now)
         if (sources.value !== asked) return
@@ -139,8 +137,7 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
   }
 
   async function readDefaults(source: LedgerSource, now: LedgerTable): Promise<Defaults | null> {
-    const { engine } = await drafts.openBeside(source.path)
-    const news = await engine.table(source.pointer, true)
+    const news = await drafts.ask(source.path, async ({ engine }) => engine.table(source.pointer, true))
     const other = news && new LedgerMerge().merge([{ ...source, view: withNews(null, news) }])
     return other && defaultsIn(now, other, groupOf)
   }
@@ -155,14 +152,15 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     const found = new Map<string, CellFinding>()
     const all = await Promise.all(
       asked.map(async (source): Promise<ReadSource[]> => {
-        const { engine } = await drafts.openBeside(source.path)
         const name = `${source.path} ${source.pointer}`
-        const last = told.get(name)
-        const isFresh = last?.engine !== engine
-        const news = await engine.table(source.pointer, isFresh)
+        const { news, engine, isFresh } = await drafts.ask(source.path, async ({ engine: asks }) => {
+          const wasTold = told.get(name)?.engine === asks
+          return { engine: asks, isFresh: !wasTold, news: await asks.table(source.pointer, !wasTold) }
+        })
         if (!news) return []
         hasMoved ||= news.all
-        const now = withNews(isFresh ? null : last.view, news)
+        // what came meanwhile is what the news are news to
+        const now = withNews(isFresh ? null : told.get(name)!.view, news)
         for (const one of news.findings) found.set(`${source.path} ${one.pointer}`, one)
         told.set(name, { engine, view: now })
         return [{ ...source, view: now }]

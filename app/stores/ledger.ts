@@ -97,8 +97,22 @@ export const useLedgerStore = defineStore('ledger', () => {
   }
   watch([filter, place, onlyMine, withFindings, sort, () => tables.isWhole], arrange)
 
-  /** Reads the tables anew. Rows that came are put at the end, those that went are gone, and the others stay in place. */
-  async function read(): Promise<void> {
+  let reading: Promise<void> | null = null
+  let isStale = false
+  /** Reads the tables anew; what is asked meanwhile becomes one more reading. */
+  function read(): Promise<void> {
+    isStale = true
+    reading ??= readStale().finally(() => (reading = null))
+    return reading
+  }
+  async function readStale(): Promise<void> {
+    while (isStale) {
+      isStale = false
+      await readOnce()
+    }
+  }
+  /** Rows that came are put at the end, those that went are gone, and the others stay in place. */
+  async function readOnce(): Promise<void> {
     const hasMoved = await tables.read()
     if (order.value.length === 0) return arrange()
     if (!hasMoved) return
@@ -176,7 +190,7 @@ export const useLedgerStore = defineStore('ledger', () => {
     const row = inFocus.value?.row
     if (!row || table.value?.kind === 'values') return ''
     const { path } = row.source
-    const name = (await (await drafts.openBeside(path)).engine.suggestedName(row.pointer)) ?? null
+    const name = await drafts.ask(path, async ({ engine }) => engine.suggestedName(row.pointer))
     tables.problem = await drafts.together([{ path, operation: { kind: 'duplicate', pointer: row.pointer, name } }])
     return tables.problem === '' ? (name ?? row.id) : ''
   }

@@ -29,3 +29,12 @@ export function rowsOf(text: string, delimiter?: string): string[][] {
   const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', ...(delimiter ? { delimiter } : {}) })
   return data
 }
+
+/** Gives a text to the browser as a file to be kept. */
+export function saveFile(text: string, name: string, type: string): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(new Blob([text], { type }))
+  link.download = name
+  link.click()
+  URL.revokeObjectURL(link.href)
+}

@@ -108,6 +108,26 @@ describe('a ledger over several files', () => {
     expect(goods(await textOf(kiln))['rope']!.buy).toBe(52)
   })
 
+  it('shows what the files have, however quickly one change follows another', async () => {
+    const ledger = await opened()
+    const texts = (): (string | undefined)[] => ledger.shown.rows.filter(({ isDefault }) => !isDefault).map(({ cells }) => cells[1]?.text)
+    const before = texts()
+    await ledger.paste([
+      ['id', 'file', 'buy'],
+      ['rope', 'kiln', '1'],
+      ['tongs', 'kiln', '2'],
+      ['rope', 'quay', '3'],
+      ['lantern', 'quay', '4'],
+    ])
+    await ledger.takePaste()
+    ledger.undo()
+    await until(() => expect(texts()).toEqual(before))
+    ledger.redo()
+    ledger.undo()
+    ledger.redo()
+    await until(() => expect(texts()).toEqual([undefined, '1', '2', '3', undefined, '4']))
+  })
+
   it('changes none where one cannot be written', async () => {
     const ledger = await opened()
     const tables = useLedgerTablesStore()

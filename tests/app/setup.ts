@@ -67,7 +67,8 @@ vi.mock('../../app/drafts/worker-engine', async () => {
     engines.open++
     return { engine: new SheetEngine(input), close: () => void engines.open-- }
   }
-  return { openWorkerEngine, openSharedEngine: openWorkerEngine }
+  class EngineClosed extends Error {}
+  return { openWorkerEngine, openSharedEngine: openWorkerEngine, EngineClosed }
 })
 
 const utils = {

@@ -124,11 +124,11 @@ const copy = (): Promise<void> =>
       <span v-else class="muted">This file has no section or list of entries.</span>
     </FormLine>
     <FormLine v-if="isNamed" label="Name there" field="copy-name"><input id="copy-name" v-model="name" class="in w4" /></FormLine>
-    <section v-if="trial" aria-label="What does not fit">
+    <section v-if="trial">
       <p v-if="trial.misfits.length === 0" class="muted" role="status">All of it fits.</p>
       <template v-else>
         <h3>{{ counted(trial.misfits.length, 'thing') }} to look at there</h3>
-        <ul>
+        <ul tabindex="0" aria-label="What does not fit">
           <li v-for="misfit in trial.misfits" :key="misfit.what + misfit.setting">
             <FindingMark kind="warning" /><code>{{ misfit.setting.slice(1).replaceAll('/', '.') || 'the entry' }}</code>
             <span class="muted">{{ misfit.says }}</span>

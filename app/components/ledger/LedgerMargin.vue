@@ -19,9 +19,10 @@ const finding = computed(() => {
 const about = computedAsync(async () => {
   const cell = at.value
   if (!cell) return null
-  const { engine, draft } = await drafts.openBeside(cell.row.source.path)
-  const told = await engine.cellAbout(cell.row.pointer + cell.column.id)
-  return { ...told, hasFactory: draft.view.factory !== null }
+  return drafts.ask(cell.row.source.path, async ({ engine, draft }) => {
+    const told = await engine.cellAbout(cell.row.pointer + cell.column.id)
+    return { ...told, hasFactory: draft.view.factory !== null }
+  })
 }, null)
 const followed = computed(() => {
   const cell = at.value

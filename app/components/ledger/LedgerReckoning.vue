@@ -2,7 +2,6 @@
 import type { Reckoning } from '@pasticcio/core'
 
 /** Arithmetic over the selection: what it would make of each cell is shown at once, and nothing is staged before Enter. */
-const emit = defineEmits<{ left: [] }>()
 const ledger = useLedgerStore()
 const does = ref<Reckoning['does']>('times')
 const by = ref('1')
@@ -22,18 +21,15 @@ onMounted(() => {
   first.value?.focus()
   first.value?.select()
 })
-async function take(): Promise<void> {
-  await ledger.takeReckoning()
-  if (!ledger.reckoning) emit('left')
-}
-function leave(): void {
-  ledger.leave()
-  emit('left')
-}
 </script>
 
 <template>
-  <form class="reckoning" aria-label="Reckon with the selection" @submit.prevent="take" @keydown.esc.prevent.stop="leave">
+  <form
+    class="reckoning"
+    aria-label="Reckon with the selection"
+    @submit.prevent="ledger.takeReckoning()"
+    @keydown.esc.prevent.stop="ledger.leave()"
+  >
     <div class="fields">
       <b>{{ counted(ledger.selected.length, 'cell') }}</b>
       <BaseSegments v-model="does" :options="KINDS" label="What is done" />
@@ -44,7 +40,7 @@ function leave(): void {
     </div>
     <div class="acts">
       <button class="btn small" type="submit" :disabled="ledger.reckoned.changes.length === 0">Put in the tray <kbd>Enter</kbd></button>
-      <button class="act" type="button" @click="leave">Leave</button>
+      <button class="act" type="button" @click="ledger.leave()">Leave</button>
     </div>
     <span class="says" :class="{ err: ledger.reckoned.problem }" role="status">
       <template v-if="ledger.reckoned.problem">{{ ledger.reckoned.problem }}</template>

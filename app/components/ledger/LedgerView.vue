@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { copiedText, csvOf, rowsOf } from '~/utils/ledger-csv'
+import { copiedText, csvOf, rowsOf, saveFile } from '~/utils/ledger-csv'
 import type { LedgerView } from '~/stores/ledger-tables'
 import type { Editing } from '~/utils/ledger-range'
 
@@ -65,6 +65,11 @@ watch(
   },
 )
 
+/** Whoever reckoned goes on in the grid. */
+watch(
+  () => ledger.reckoning === null,
+  (isLeft) => isLeft && grid.value?.focus(),
+)
 function edit(text?: string): void {
   const at = ledger.inFocus
   if (props.locked || !at || (at.cell && !at.cell.editable)) return
@@ -107,8 +112,8 @@ function onKey(event: KeyboardEvent): void {
   else if (modified && event.key === 'a') {
     ledger.select({ row: 0, column: 0 })
     ledger.select({ row: Infinity, column: Infinity }, true)
-  } else if (modified && event.key === 'z') void sheet.undo()
-  else if (modified && event.key === 'y') void sheet.redo()
+  } else if (modified && event.key === 'z') ledger.undo()
+  else if (modified && event.key === 'y') ledger.redo()
   else if (modified || event.altKey) return
   else if (event.key === 'Delete' || event.key === 'Backspace') void (props.locked || ledger.clear())
   else if (event.key === '*' && !props.locked) ledger.reckoning = { does: 'times', by: '1' }
@@ -128,14 +133,7 @@ const isCommand = (key: string): boolean =>
   !props.locked && COMMANDS[key] !== undefined && !['text', 'code'].includes(ledger.inFocus?.column.kind ?? '')
 /** The row that was copied last. */
 const added = ref('')
-/** All rows that are shown, as a file. */
-function save(): void {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([csvOf(ledger.shown, hasPlaces.value)], { type: 'text/csv' }))
-  link.download = `${nameOfTable.value}.csv`
-  link.click()
-  URL.revokeObjectURL(link.href)
-}
+const save = (): void => saveFile(csvOf(ledger.shown, hasPlaces.value), `${nameOfTable.value}.csv`, 'text/csv')
 /** Rows of a file wait for a look, as those that are pasted do. */
 function load(text: string): void {
   const rows = rowsOf(text)
@@ -222,7 +220,7 @@ const spoken = computed(() => {
             None of {{ ledger.table.rows.length }} fits. <button class="act" @click="showAll">Show all</button>
           </p>
         </div>
-        <LedgerReckoning v-if="ledger.reckoning" @left="grid?.focus()" />
+        <LedgerReckoning v-if="ledger.reckoning" />
         <p v-if="ledger.problem" class="wrn note-line" role="alert"><FindingMark kind="warning" /> {{ ledger.problem }}</p>
         <LedgerFoot />
         <span class="sr" role="status">{{ spoken }}</span>
