@@ -215,7 +215,8 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
   /** A row shown in another way before its file has answered. */
   function showInstead(row: LedgerRow, next: LedgerRow): void {
     const now = table.value
-    if (now) table.value = { ...now, rows: now.rows.map((other) => (other === row ? next : other)) }
+    const at = now?.rows.indexOf(row) ?? -1
+    if (now && at >= 0) table.value = { ...now, rows: now.rows.with(at, next) }
   }
 
   return {
@@ -230,6 +231,7 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     absent,
     problem,
     findings,
+    byAt,
     wrongRows,
     follower,
     rowsOfDefaults,

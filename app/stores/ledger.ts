@@ -56,12 +56,25 @@ export const useLedgerStore = defineStore('ledger', () => {
       .filter(({ id }) => !hidden.value.includes(id) && id !== table.value?.idColumn),
   )
   const places = computed(() => [...new Set((table.value?.rows ?? []).map((row) => row.place))].filter(Boolean))
-  const byAt = computed(() => new Map((table.value?.rows ?? []).map((row) => [row.at, row])))
-  const ordered = computed(() => order.value.flatMap((at) => byAt.value.get(at) ?? []))
-  const categories = computed(() => new Set(ordered.value.map((row) => tables.follower?.category(row)?.id)))
+  const ordered = computed(() => {
+    const { byAt } = tables
+    const rows: LedgerRow[] = []
+    for (const at of order.value) {
+      const row = byAt.get(at)
+      if (row) rows.push(row)
+    }
+    return rows
+  })
+  const categories = computed(() => {
+    const { follower } = tables
+    return new Set(follower ? ordered.value.map((row) => follower.category(row)?.id) : [])
+  })
   /** What rows have unless they say otherwise stands above them, of the categories that are shown. */
   const defaults = computed(() => tables.rowsOfDefaults.filter(({ id }) => categories.value.has(id)))
-  const shown = computed<Shown>(() => ({ rows: [...defaults.value, ...ordered.value], columns: columns.value }))
+  const shown = computed<Shown>(() => {
+    const rows = defaults.value.length > 0 ? [...defaults.value, ...ordered.value] : ordered.value
+    return { rows, columns: columns.value }
+  })
   const range = computed(() => rangeOf(cursor.value, anchor.value))
   const selected = computed(() => cellsIn(shown.value, range.value))
   const inFocus = computed(() => cellsIn(shown.value, rangeOf(cursor.value, cursor.value))[0] ?? null)
@@ -117,7 +130,8 @@ export const useLedgerStore = defineStore('ledger', () => {
     if (order.value.length === 0) return arrange()
     if (!hasMoved) return
     const known = new Set(order.value)
-    order.value = [...order.value.filter((row) => byAt.value.has(row)), ...[...byAt.value.keys()].filter((row) => !known.has(row))]
+    const came = (table.value?.rows ?? []).flatMap(({ at }) => (known.has(at) ? [] : [at]))
+    order.value = [...order.value.filter((row) => tables.byAt.has(row)), ...came]
   }
   async function open(view: LedgerView): Promise<void> {
     filter.value = place.value = ''

@@ -131,6 +131,7 @@ describe('the sheet', () => {
   const MINE = FACTORY.replace('start: 250', 'start: -5')
   async function sheet(text = MINE): Promise<VueWrapper> {
     answering({
+      'GET /references': { name: 'lime', references: [] },
       'GET /file': viewOf(text, { factory: FACTORY }),
       'PUT /draft': { draftSha: 's' },
       'GET /tray': [],
@@ -182,9 +183,12 @@ describe('the sheet', () => {
     await settle()
     expect(store.text).toContain('  lime: { price: 9 }')
     expect(store.focus).toBe('/stalls/lime')
-    await wrapper.get('[data-pointer="/stalls/lime"]').findAll('button')[1]!.trigger('click')
-    await settle()
-    expect(store.text).toBe(MINE)
+    await wrapper
+      .get('[data-pointer="/stalls/lime"]')
+      .findAll('button')
+      .find((button) => button.text() === 'Remove')!
+      .trigger('click')
+    await until(() => expect(store.text).toBe(MINE))
   })
 
   it('draws few of very many rows', async () => {

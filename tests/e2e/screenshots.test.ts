@@ -3,7 +3,8 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, it } from 'vitest'
-import { startApp, type RunningApp } from './app'
+import { cookieFor, startApp, type RunningApp } from './app'
+import { installWharfside } from './demo-packs'
 import { fill, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
 
 const standin = join(dirname(fileURLToPath(import.meta.url)), '../../packages/standin/dist')
@@ -91,18 +92,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await shoot('controls')
     await page.keyboard.press('Escape')
     await page.evaluate(() => localStorage.removeItem('pasticcio-zone'))
-    await page.goto(`${app.origin}/s/lantern-row/settings/extras/Stallholder/prices.yml`)
-    await press(page, 'Ledger')
-    await page.waitForSelector('[role="grid"]:focus .td')
-    await page.keyboard.down('Shift')
-    for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowDown')
-    await page.keyboard.up('Shift')
-    await page.keyboard.press('*')
-    await page.waitForSelector('form.reckoning input:focus')
-    await page.keyboard.type('1.2')
-    await reads(page, '6 → 7.2')
-    await shoot('ledger')
-    await page.keyboard.press('Escape')
     await sheet()
     await set('/claiming/keep-for', '14')
     await set('/hampers/kilnkeeper/cooldown', 'soon')
@@ -165,5 +154,20 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.goto(`${app.origin}/storage`)
     await reads(page, 'on the disk')
     await shoot('storage')
+    await installWharfside(app, await cookieFor(app, 'maren'))
+    await page.goto(`${app.origin}/s/lantern-row/settings/extras/Wharfside/goods/quay.yml?table=/goods&over=files`)
+    await page.waitForSelector('[role="grid"]:focus .td')
+    await reads(page, 'as clay: 8')
+    await page.keyboard.press('ArrowRight')
+    await page.keyboard.type('16')
+    await page.keyboard.press('Enter')
+    await page.keyboard.down('Shift')
+    for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowDown')
+    await page.keyboard.up('Shift')
+    await page.keyboard.press('*')
+    await page.waitForSelector('form.reckoning input:focus')
+    await page.keyboard.type('1.2')
+    await reads(page, 'follow their category and stay')
+    await shoot('ledger')
   }, 180_000)
 })

@@ -34,7 +34,6 @@ const sortOf = (column: string | null): 'ascending' | 'descending' | 'none' => {
 .tr {
   display: grid;
   height: 24px;
-  min-width: fit-content;
   align-items: stretch;
   border-bottom: 1px solid var(--hairline);
   line-height: 23px;

@@ -4,7 +4,18 @@ import type { LedgerRow } from '~/utils/ledger-files'
 import type { Editing, Reckoned } from '~/utils/ledger-range'
 
 /** One row of a ledger. Its cells are places of the grid, which has the keys; only what is typed into is a field. */
-const props = defineProps<{ row: LedgerRow; index: number; widths: string; locked: boolean; cursorId: string }>()
+const props = defineProps<{
+  row: LedgerRow
+  index: number
+  widths: string
+  locked: boolean
+  cursorId: string
+  /** The column of the cursor where it is in this row, else -1. */
+  cursor: number
+  /** The first and last column that are selected in this row; -1 for none. */
+  left: number
+  right: number
+}>()
 const editing = defineModel<Editing | null>('editing', { required: true })
 const emit = defineEmits<{
   press: [event: MouseEvent, row: number, column: number]
@@ -15,7 +26,7 @@ const emit = defineEmits<{
 const ledger = useLedgerStore()
 const tables = useLedgerTablesStore()
 const field = useTemplateRef<HTMLInputElement[]>('field')
-const isHere = computed(() => props.index === ledger.cursor.row)
+const isHere = computed(() => props.cursor >= 0)
 watch(
   () => editing.value !== null && isHere.value,
   async (begins) => {
@@ -64,7 +75,7 @@ const followers = computed(() =>
   <div
     class="tr"
     :class="{
-      on: index === ledger.cursor.row,
+      on: isHere,
       staged: row.staged,
       default: row.isDefault,
       last: row.isDefault && index === ledger.defaults.length - 1,
@@ -80,7 +91,7 @@ const followers = computed(() =>
     <span v-if="ledger.places.length > 1" role="gridcell" class="place cut">{{ row.isDefault ? '' : row.place }}</span>
     <span
       v-for="({ column, cell, words, finding }, j) in cells"
-      :id="index === ledger.cursor.row && j === ledger.cursor.column ? cursorId : undefined"
+      :id="j === cursor ? cursorId : undefined"
       :key="column.id"
       role="gridcell"
       class="td cut"
@@ -91,18 +102,18 @@ const followers = computed(() =>
           says: cell?.says,
           mine: cell?.mine,
           staged: cell?.staged,
-          picked: isIn(ledger.range, index, j),
-          cursor: index === ledger.cursor.row && j === ledger.cursor.column,
+          picked: j >= left && j <= right,
+          cursor: j === cursor,
         },
       ]"
-      :aria-selected="isIn(ledger.range, index, j)"
+      :aria-selected="j >= left && j <= right"
       :aria-readonly="locked || cell?.editable === false"
       @mousedown="emit('press', $event, index, j)"
       @mouseenter="emit('drag', j)"
       @dblclick="emit('edit')"
     >
       <input
-        v-if="editing !== null && index === ledger.cursor.row && j === ledger.cursor.column"
+        v-if="editing !== null && j === cursor"
         ref="field"
         :value="editing.text"
         @input="editing = { text: ($event.target as HTMLInputElement).value, isFresh: true }"
@@ -125,7 +136,7 @@ const followers = computed(() =>
 .tr {
   display: grid;
   height: 24px;
-  min-width: fit-content;
+  contain: strict;
   align-items: stretch;
   border-bottom: 1px solid var(--hairline);
   line-height: 23px;

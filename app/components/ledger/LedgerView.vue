@@ -84,6 +84,9 @@ async function commit(rows: number, across: number, isKept = true): Promise<void
   ledger.move(rows, across)
   await done
 }
+const isPicked = (row: number): boolean => row >= ledger.range.top && row <= ledger.range.bottom
+/** Rows are laid out by themselves, so the least width of all of them is said once. */
+const leastWidth = computed(() => 156 + (hasPlaces.value ? 60 : 0) + ledger.columns.length * 84)
 const page = (): number => Math.max(1, Math.floor((grid.value?.clientHeight ?? ROW) / ROW) - 2)
 const GOES: Readonly<Record<string, () => readonly [number, number]>> = {
   ArrowUp: () => [-1, 0],
@@ -199,23 +202,28 @@ const spoken = computed(() => {
           @cut="onCopy"
           @paste="onPaste"
         >
-          <LedgerHeads :widths="widths" />
-          <div :style="{ height: `${from * ROW}px` }" />
-          <LedgerRow
-            v-for="(row, i) in drawn"
-            :key="(from + i) % Math.max(MOST_DRAWN, drawn.length)"
-            v-model:editing="editing"
-            :row="row"
-            :index="from + i"
-            :widths="widths"
-            :locked="locked"
-            :cursor-id="`${uid}-at`"
-            @press="press"
-            @drag="(column) => isDragging && ledger.select({ row: from + i, column }, true)"
-            @edit="edit()"
-            @leave="commit"
-          />
-          <div :style="{ height: `${(ledger.shown.rows.length - to) * ROW}px` }" />
+          <div role="rowgroup" :style="{ minWidth: `${leastWidth}px` }">
+            <LedgerHeads :widths="widths" />
+            <div :style="{ height: `${from * ROW}px` }" />
+            <LedgerRow
+              v-for="(row, i) in drawn"
+              :key="(from + i) % Math.max(MOST_DRAWN, drawn.length)"
+              v-model:editing="editing"
+              :row="row"
+              :index="from + i"
+              :widths="widths"
+              :locked="locked"
+              :cursor-id="`${uid}-at`"
+              :cursor="from + i === ledger.cursor.row ? ledger.cursor.column : -1"
+              :left="isPicked(from + i) ? ledger.range.left : -1"
+              :right="isPicked(from + i) ? ledger.range.right : -1"
+              @press="press"
+              @drag="(column) => isDragging && ledger.select({ row: from + i, column }, true)"
+              @edit="edit()"
+              @leave="commit"
+            />
+            <div :style="{ height: `${(ledger.shown.rows.length - to) * ROW}px` }" />
+          </div>
           <p v-if="ledger.shown.rows.length === 0" class="nothing">
             None of {{ ledger.table.rows.length }} fits. <button class="act" @click="showAll">Show all</button>
           </p>

@@ -162,7 +162,7 @@ describe('a copy of an entry', () => {
 
   it('is refused where the name is taken', () => {
     expect(() => duplicateAs(read(HAMPERS), ['hampers', 'fisher'], 'potter')).toThrow('potter is there already')
-    expect(() => duplicateAs(read(HAMPERS), ['hampers', 'nobody'], 'x')).toThrow('there is no /hampers/nobody')
+    expect(() => duplicateAs(read(HAMPERS), ['hampers', 'nobody'], 'x')).toThrow('there is no setting /hampers/nobody')
   })
 })
 

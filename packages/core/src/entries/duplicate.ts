@@ -40,7 +40,7 @@ export function nameOfEntry(document: Document, keys: readonly string[]): string
 
 function placeOfName(document: Document, keys: readonly string[]): NamePlace | null {
   const found = locate(document, keys)
-  if (!found) throw new OperationError('no-such-setting', `there is no ${formatPointer(keys) || 'entry'}`)
+  if (!found) throw new OperationError('no-such-setting', `there is no setting ${formatPointer(keys) || '(the whole file)'}`)
   if (found.parent.type === 'map') return { name: found.entry.key, column: null }
   const id = tableKind(found.parent) ? readTable(document, keys.slice(0, -1)).idColumn : null
   const column = id === null ? null : parsePointer(id)
