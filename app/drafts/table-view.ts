@@ -1,12 +1,12 @@
 import {
   DOTS,
-  authorsComment,
   formatPointer,
   getNode,
   isContainer,
   locate,
   plainLabel,
   readTable,
+  saidAbout,
   tableKind,
   tablesIn,
   type Cell,
@@ -219,7 +219,7 @@ export function cellFindings(document: Document, keys: readonly string[], findin
 export function aboutCell(document: Document | null, rules: RuleBook, lines: LineIndex, keys: readonly string[]): CellAbout {
   const entry = document && locate(document, keys)?.entry
   const rule = rules.find(keys)
-  const comment = document && entry ? authorsComment(document, entry) : ''
+  const comment = document ? saidAbout(document, keys) : ''
   return { comment: comment || (rule?.says ?? ''), line: entry ? lines.position(entry.from).line : 0, rule }
 }
 

@@ -23,7 +23,7 @@ import { saveDraft } from './drafts'
 import { ServiceError, notFound, type ErrorCode } from './errors'
 import { listedIn, type RegistryName } from './registries'
 import { viewFile } from './settings'
-import { workspaceFor } from './workspace'
+import { workspaceFor, type ServerWorkspace } from './workspace'
 
 export interface ShownReference extends Omit<Reference, 'from'> {
   readonly line: number
@@ -58,8 +58,8 @@ function asAnswer<T>(path: string, work: () => T): T {
   }
 }
 
-async function fileOf(context: Context, server: Server, path: string): Promise<WorkspaceFile> {
-  const { file, problem } = (await workspaceFor(context, server)).files.get(path) ?? { file: null, problem: null }
+function fileOf({ files }: ServerWorkspace, path: string): WorkspaceFile {
+  const { file, problem } = files.get(path) ?? { file: null, problem: null }
   if (file) return file
   throw problem ? new ServiceError('not-text', 422, problem) : notFound(`settings file ${path} on this server`)
 }
@@ -70,8 +70,9 @@ async function fileOf(context: Context, server: Server, path: string): Promise<W
  */
 export async function referencesTo(context: Context, server: Server, path: string, pointer: string): Promise<ReferencesTo> {
   const keys = keysIn(pointer)
-  const { document } = await fileOf(context, server, path)
-  const { workspace } = await workspaceFor(context, server)
+  const all = await workspaceFor(context, server)
+  const { document } = fileOf(all, path)
+  const { workspace } = all
   return asAnswer(path, () => {
     const lines = new Map<string, LineIndex>()
     const lineOf = ({ file, from }: Reference): number => {
@@ -96,7 +97,7 @@ export interface GroupFound {
 
 /** Where in a file entries can be copied to: groups and lists of like entries, and what is empty. */
 export async function groupsOf(context: Context, server: Server, path: string): Promise<GroupFound[]> {
-  const { document } = await fileOf(context, server, path)
+  const { document } = fileOf(await workspaceFor(context, server), path)
   const groups = tablesIn(document).flatMap(({ pointer, kind, size }): GroupFound[] =>
     kind === 'values' ? [] : [{ pointer, size, kind: kind === 'list' ? 'list' : 'section' }],
   )
@@ -153,7 +154,7 @@ export async function copyEntry(
   to: EntryTarget,
   options: { readonly isTrial: boolean; readonly account: string },
 ): Promise<CopiedTo> {
-  const source = await fileOf(context, from.server, from.path)
+  const source = fileOf(await workspaceFor(context, from.server), from.path)
   const view = await viewFile(context, to.server, to.path)
   const target = parse(view.draft?.text ?? view.text, formatOrText(to.path), view.reading)
   const book = new RuleBook(source.rules)

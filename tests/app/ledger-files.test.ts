@@ -1,6 +1,9 @@
 import { mount, type VueWrapper } from '@vue/test-utils'
+import fc from 'fast-check'
+import { createPinia, setActivePinia } from 'pinia'
 import { parse } from 'yaml'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { parse as core, writeCells } from '@pasticcio/core'
 import LedgerView from '../../app/components/ledger/LedgerView.vue'
 import { useDraftsStore } from '../../app/stores/drafts'
 import { useLedgerStore } from '../../app/stores/ledger'
@@ -293,5 +296,60 @@ describe('what is pasted', () => {
     ])
     expect(ledger.pasted?.preview).toMatchObject({ matched: 1, unknown: [{ nearest: 'rope' }, { nearest: 'lantern' }] })
     expect([await textOf(quay), await textOf(kiln)]).toEqual([QUAY, KILN])
+  })
+})
+
+describe('whatever is done in a ledger', () => {
+  const ids = ['rope', 'oil', 'lantern', 'pick', 'tongs']
+  const deed = fc.oneof(
+    fc.record({ does: fc.constantFrom('times', 'add', 'set'), by: fc.integer({ min: 1, max: 9 }).map(String), isForAll: fc.boolean() }),
+    fc.record({ fill: fc.constant(true) }),
+    fc.record({ clear: fc.constant(true) }),
+    fc.record({
+      rows: fc.uniqueArray(fc.tuple(fc.constantFrom(...ids), fc.nat(99).map(String)), {
+        minLength: 2,
+        maxLength: 5,
+        selector: ([id]) => id,
+      }),
+    }),
+  )
+  const spot = fc.record({ row: fc.integer({ min: 2, max: 7 }), column: fc.constantFrom(1, 3) })
+
+  it('is what setting its cells one by one gives, touches nothing else, and is taken back in one step', async () => {
+    await fc.assert(
+      fc.asyncProperty(deed, spot, spot, async (what, from, to) => {
+        setActivePinia(createPinia())
+        const ledger = await opened()
+        const tables = useLedgerTablesStore()
+        ledger.select(from)
+        ledger.select(to, true)
+        const written = vi.spyOn(tables, 'write')
+        if ('does' in what) {
+          ledger.reckoning = { does: what.does as 'times', by: what.by }
+          ledger.isForAll = what.isForAll
+          await ledger.takeReckoning()
+        } else if ('fill' in what) await ledger.fill()
+        else if ('clear' in what) await ledger.clear()
+        else {
+          await ledger.paste([['id', 'buy'], ...what.rows])
+          ledger.putIntoAll()
+          await ledger.takePaste()
+        }
+        const changes = written.mock.calls.flatMap(([all]) => all)
+        const originals = { [quay]: QUAY, [kiln]: KILN, [settings]: CATEGORIES }
+        for (const [path, text] of Object.entries(originals)) {
+          const own = changes.filter(({ row }) => tables.byAt.get(row)?.source.path === path)
+          const one = own.reduce((now, change) => {
+            return writeCells(core(now, 'yaml'), [{ ...change, row: tables.byAt.get(change.row)!.pointer }])
+          }, text)
+          expect(await textOf(path)).toBe(one)
+        }
+        if (changes.length > 0) ledger.undo()
+        for (const [path, text] of Object.entries(originals)) expect(await textOf(path)).toBe(text)
+        await useSheetStore().draft?.flush()
+        await useDraftsStore().leaveBeside()
+      }),
+      { numRuns: 40 },
+    )
   })
 })

@@ -38,7 +38,7 @@ onMounted(() => {
       <label>least <input v-model="least" class="in w0" inputmode="decimal" placeholder="any" /></label>
       <label>most <input v-model="most" class="in w0" inputmode="decimal" placeholder="any" /></label>
     </div>
-    <div class="acts">
+    <div class="does">
       <button class="btn small" type="submit" :disabled="ledger.reckoned.changes.length === 0">Put in the tray <kbd>Enter</kbd></button>
       <button class="act" type="button" @click="ledger.leave()">Leave</button>
     </div>
@@ -71,7 +71,7 @@ onMounted(() => {
   font: var(--t-small);
 }
 .fields,
-.acts {
+.does {
   display: flex;
   align-items: center;
   gap: 12px;

@@ -72,7 +72,7 @@ export {
   type WorkspaceFile,
   type WorkspaceInput,
 } from './checks'
-export { authorsComment } from './rules/comments'
+export { authorsComment, saidAbout } from './rules/comments'
 export { plainLabel } from './rules/words'
 export { FamilyError, fillIn, readFamily, type Family, type FamilyFault, type Piece } from './families/family'
 export {

@@ -7,7 +7,7 @@ import { formatOf, parse, readingFor } from '../src/formats/registry'
 import { UNSAID } from '../src/formats/reading'
 import { RuleBook } from '../src/rules/book'
 import { choicesIn, codesIn } from '../src/rules/choices'
-import { describedIn } from '../src/rules/comments'
+import { describedIn, saidAbout } from '../src/rules/comments'
 import { inferRules } from '../src/rules/infer'
 import { MEANINGS, mergeRules, readRules, type Rule } from '../src/rules/rule'
 import { boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn, timeUnitOfFile } from '../src/rules/said'
@@ -114,6 +114,28 @@ describe('what an author’s words say', () => {
       ['name', 'what players see\nin chat'],
     ])
   })
+})
+
+describe('what an author says about one setting', () => {
+  const text = `# All of it.
+stalls:
+  # The goods.
+  #   buy    what players pay, in marks
+  #   stock  how many there are in a day
+  quay:
+    rope: { buy: 3, stock: 4 }
+    # Dear.
+    oil: { buy: 9, stock: 1, node: x }
+`
+  const document = parse(text, 'yaml', UNSAID)
+  it.each([
+    ['/stalls/quay/rope/buy', 'what players pay, in marks'],
+    ['/stalls/quay/oil/stock', 'how many there are in a day'],
+    ['/stalls/quay/oil', 'Dear.'],
+    ['/stalls/quay/oil/node', ''],
+    ['/stalls/quay/rope', ''],
+    ['/nowhere/buy', ''],
+  ])('%s: %j', (pointer, expected) => expect(saidAbout(document, parsePointer(pointer)!)).toBe(expected))
 })
 
 describe('rules of a file', () => {

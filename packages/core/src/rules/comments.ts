@@ -1,4 +1,5 @@
 import { isContainer, type Document, type Entry } from '../tree/nodes'
+import { locate } from '../tree/pointer'
 import { bareComment } from '../carry/index-tree'
 
 /** What the author says about a setting: the comments right above it and behind it, joined as they run on. */
@@ -14,6 +15,22 @@ function tidy(source: string): string {
     .split(/\r\n|\r|\n/)
     .map((line) => bareComment(line.trim()).replace(/^\*\s?/, ''))
     .join('\n')
+}
+
+/**
+ * What the author says about a setting: in comments of its own, else in one above a section it is in, where a line says what
+ * settings of its name are. @returns empty where nothing does
+ */
+export function saidAbout(document: Document, keys: readonly string[]): string {
+  const entry = locate(document, keys)?.entry
+  const own = entry ? authorsComment(document, entry) : ''
+  if (own !== '') return own
+  for (let depth = keys.length - 1; depth > 0; depth--) {
+    const above = locate(document, keys.slice(0, depth))?.entry
+    const said = above && describedIn(authorsComment(document, above)).get(keys.at(-1)!)
+    if (said) return said
+  }
+  return ''
 }
 
 /** The comment at the head of a file, which may speak of all of its settings. */
