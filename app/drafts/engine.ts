@@ -20,14 +20,16 @@ import {
   type Document,
   type Edit,
   type FileFinding,
+  type IsListed,
   type FindingsByCheck,
   type KnownIds,
   type Reading,
   type Rule,
   type WorkspaceFile,
 } from '@pasticcio/core'
-import { rowOf, type HeadRow, type SheetRow } from '../utils/sheet-rows'
+import { rowOf, type HeadRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
+import type { PlacedFinding, SeekFor, SheetQuery, SheetSnapshot } from './snapshot'
 import { templatesIn, type EntryTemplate } from './templates'
 import {
   aboutCell,
@@ -67,46 +69,7 @@ export type { Operation }
 
 export type OperationResult = Done | { readonly problem: string }
 
-export interface PlacedFinding extends FileFinding {
-  readonly line: number
-  readonly column: number
-  /** The row it stands at; empty where no row does. */
-  readonly pointer: string
-}
-
-/** The part of the sheet somebody looks at. */
-export interface SheetQuery {
-  readonly from: number
-  readonly to: number
-  readonly onlyMine: boolean
-  /** The pointer of the line in focus. */
-  readonly focus: string
-  /** Tells everything, also what was told before: for somebody new. */
-  readonly fresh?: boolean
-}
-
-export interface SheetSnapshot {
-  /** How many rows there are. */
-  readonly count: number
-  /** The shape of each row, which says how high it is (utils/row-shapes.ts); null where it is as it was told last. */
-  readonly shapes: Uint8Array<ArrayBuffer> | null
-  readonly from: number
-  readonly rows: readonly SheetRow[]
-  readonly focus: { readonly index: number; readonly row: SheetRow; readonly entry: HeadRow | null } | null
-  /** Null where they are as they were told last, and so for the lines below. */
-  readonly findings: readonly PlacedFinding[] | null
-  readonly findingCount: number
-  readonly settings: number
-  readonly updates: number
-  readonly lineCount: number
-  /** Whether there are like things, which can be seen as a ledger. */
-  readonly hasTables: boolean
-  /** Lines of settings that are mine, and of those an update changes, in order. */
-  readonly mineLines: Uint32Array<ArrayBuffer> | null
-  readonly updateLines: Uint32Array<ArrayBuffer> | null
-}
-
-export type SeekFor = 'any' | 'mine' | 'setting'
+export type { PlacedFinding, SeekFor, SheetQuery, SheetSnapshot }
 
 /** So many findings are listed; the rest is counted. */
 const MOST_FINDINGS = 500
@@ -133,6 +96,8 @@ export class SheetEngine {
   private readonly toldTables = new Map<string, TableView>()
   private tablesOf: { readonly document: Document | null; readonly has: boolean } | null = null
   private readonly moves: ReadonlyMap<string, string>
+  /** Of what the server writes: whether a name is one of its items, whose values it may keep there. */
+  private readonly isListed: IsListed | undefined
   private readonly plugins: ReadonlySet<string> | null
   private document: Document | null
   private findings: FindingsByCheck | null = null
@@ -157,6 +122,8 @@ export class SheetEngine {
     this.update = format && update !== null ? parse(update, format, reading) : null
     this.rules = new RuleBook(this.file?.rules ?? [])
     this.moves = this.file?.factory && this.update ? findMoves(this.file.factory, this.update) : new Map()
+    const items = input.checked ? undefined : input.known?.['items']
+    this.isListed = items && ((name) => items.has(name))
     this.plugins = input.plugins ? new Set(input.plugins) : null
     this.checkAll()
   }
@@ -198,13 +165,14 @@ export class SheetEngine {
 
   private get hasTables(): boolean {
     const { document } = this
-    if (this.tablesOf?.document !== document) this.tablesOf = { document, has: document !== null && tablesIn(document).length > 0 }
+    if (this.tablesOf?.document !== document)
+      this.tablesOf = { document, has: document !== null && tablesIn(document, this.isListed).length > 0 }
     return this.tablesOf.has
   }
 
   /** Where like things stand that can be seen as tables, the most first. */
   tables(): readonly TableOption[] {
-    return this.document ? tableOptions(this.document) : []
+    return this.document ? tableOptions(this.document, this.isListed) : []
   }
 
   /** A name for a copy of an entry; null where it needs none. */
@@ -226,7 +194,8 @@ export class SheetEngine {
     const { document, base } = this
     if (!document || !base) return null
     const keys = parsePointer(pointer) ?? []
-    const now = tableView({ document, base, factory: this.file?.factory ?? null, rules: this.rules }, pointer, keys)
+    const factory = this.file?.factory ?? null
+    const now = tableView({ document, base, factory, rules: this.rules, isListed: this.isListed }, pointer, keys)
     const before = fresh ? null : (this.toldTables.get(pointer) ?? null)
     if (!now) return null
     this.toldTables.set(pointer, now)

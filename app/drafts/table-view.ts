@@ -15,6 +15,7 @@ import {
   type Entry,
   type Node,
   type FileFinding,
+  type IsListed,
   type LineIndex,
   type Rule,
   type RuleBook,
@@ -84,9 +85,14 @@ export interface TableOption {
 }
 
 /** Where like things stand that can be seen as tables, the most first. */
-export const tableOptions = (document: Document): TableOption[] =>
-  tablesIn(document)
-    .map(({ pointer, keys, kind, size }) => ({ pointer, kind, size, columns: readTable(document, keys).columns.map(({ id }) => id) }))
+export const tableOptions = (document: Document, isListed?: IsListed): TableOption[] =>
+  tablesIn(document, isListed)
+    .map(({ pointer, keys, kind, size }) => ({
+      pointer,
+      kind,
+      size,
+      columns: readTable(document, keys, isListed).columns.map(({ id }) => id),
+    }))
     .sort((a, b) => b.size - a.size)
 
 /** Like things of the file at hand, with what of each cell is whose. */
@@ -145,15 +151,21 @@ export interface Layers {
   readonly factory: Document | null
   /** What is known of the settings: secrets are shown as dots, and changed in the sheet. */
   readonly rules: RuleBook
+  /** Of files the running server writes: what is one of its items, whose values it keeps there. */
+  readonly isListed?: IsListed | undefined
 }
 
 /** @returns null where no table stands there any more */
-export function tableView({ document, base, factory, rules }: Layers, pointer: string, keys: readonly string[]): TableView | null {
+export function tableView(
+  { document, base, factory, rules, isListed }: Layers,
+  pointer: string,
+  keys: readonly string[],
+): TableView | null {
   const node = getNode(document, keys)
-  if (!node || !tableKind(node)) return null
-  const table = readTable(document, keys)
-  const onServer = otherRows(base, keys)
-  const shipped = factory && otherRows(factory, keys)
+  if (!node || !tableKind(node, isListed)) return null
+  const table = readTable(document, keys, isListed)
+  const onServer = otherRows(base, keys, isListed)
+  const shipped = factory && otherRows(factory, keys, isListed)
   const hasSecrets = rules.knows('secret')
   const hasWords = rules.says
   const ruleOf = (row: Row, column: readonly string[]): Rule | null =>
@@ -227,10 +239,10 @@ const names = (keys: readonly string[]): { label: string; key: string } =>
   keys.length === 0 ? { label: 'Value', key: '' } : { label: keys.map(plainLabel).join(', '), key: keys.join('.') }
 
 /** Rows of another text of the file by their ids; null where it has no such table. */
-function otherRows(document: Document, keys: readonly string[]): ReadonlyMap<string, Row> | null {
+function otherRows(document: Document, keys: readonly string[], isListed?: IsListed): ReadonlyMap<string, Row> | null {
   const node = getNode(document, keys)
-  if (!node || !tableKind(node)) return null
-  const table: Table = readTable(document, keys)
+  if (!node || !tableKind(node, isListed)) return null
+  const table: Table = readTable(document, keys, isListed)
   return new Map(table.rows.map((row) => [row.id, row]))
 }
 

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import type { CellChange } from '@pasticcio/core'
 import type { OpenDraft } from '~/stores/drafts'
 import { withNews, type CellFinding, type TableOption, type TableView } from '~/drafts/table-view'
-import { Follower, defaultRows, defaultsIn, mayFollow, type Defaults } from '~/utils/ledger-defaults'
+import { Follower, defaultRows, defaultsIn, mayFollow, type Categories, type Defaults } from '~/utils/ledger-defaults'
 import {
   LedgerMerge,
   absentRows,
@@ -113,13 +113,15 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     isWhole.value = defaults.value !== null && absent.value.length > 0
   }
 
-  const groups = computed(() => new Map(known.picksOf('items').map(({ id, group }) => [id, group])))
-  const groupOf = (id: string): string | null => groups.value.get(id) || null
+  const categories = computed<Categories>(() => {
+    const groups = new Map(known.picksOf('items').map(({ id, group }) => [id, group]))
+    return { of: (id) => groups.get(id) || null, all: new Set([...groups.values()].filter(Boolean)) }
+  })
 
   /** Looks for what says what rows leave out: in the file at hand first, then in others of the plugin. */
   async function findDefaults(asked: readonly LedgerSource[]): Promise<void> {
     const now = table.value
-    if (!now || !mayFollow(now, groupOf)) return
+    if (!now || !mayFollow(now, categories.value)) return
     const path = pathAtHand()
     const plugin = server.overview?.plugins.find(({ name }) => name === sheet.view?.plugin)
     const others = (plugin?.files ?? []).map((file) => file.path).filter((file) => file !== path && !asked.some((one) => one.path === file))
@@ -139,10 +141,10 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
   async function readDefaults(source: LedgerSource, now: LedgerTable): Promise<Defaults | null> {
     const news = await drafts.ask(source.path, async ({ engine }) => engine.table(source.pointer, true))
     const other = news && new LedgerMerge().merge([{ ...source, view: withNews(null, news) }])
-    return other && defaultsIn(now, other, groupOf)
+    return other && defaultsIn(now, other, categories.value)
   }
 
-  const follower = computed(() => defaults.value && table.value && new Follower(defaults.value, table.value, groupOf))
+  const follower = computed(() => defaults.value && table.value && new Follower(defaults.value, table.value, categories.value))
   const rowsOfDefaults = computed(() => (defaults.value ? defaultRows(defaults.value) : []))
 
   /** Reads all tables anew. @returns whether rows came, went or moved */

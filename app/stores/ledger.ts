@@ -185,7 +185,7 @@ export const useLedgerStore = defineStore('ledger', () => {
   const clear = (): Promise<boolean> =>
     write(
       selected.value
-        .filter(({ row, cell }) => cell?.editable && table.value?.kind !== 'values' && !row.isDefault)
+        .filter(({ row, cell }) => cell?.editable && (table.value?.kind !== 'values' || tables.follower) && !row.isDefault)
         .map(({ row, column }) => ({ row: row.at, column: column.id, value: null })),
     )
   /** Gives cells what the plugin ships. */

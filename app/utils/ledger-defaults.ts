@@ -17,8 +17,12 @@ export interface Defaults {
   readonly columns: readonly number[]
 }
 
-/** The category of an item, from the server's list; null for what it does not have. */
-export type GroupOf = (id: string) => string | null
+/** The items of the game and their categories, from the server's list. */
+export interface Categories {
+  /** Null for what the list does not have. */
+  of(id: string): string | null
+  readonly all: ReadonlySet<string>
+}
 
 /** Of the texts of a column, so many have to be names of the other table. */
 const MOST = 0.8
@@ -27,9 +31,8 @@ const FEWEST_ROWS = 2
 /**
  * How rows of one table are the defaults of another: a column names them, or the items' categories do, and they have the
  * same columns, or one value each. Null where they are not.
- * @param groupOf the category of an item, from the server's list
  */
-export function defaultsIn(table: LedgerTable, other: LedgerTable, groupOf: GroupOf): Defaults | null {
+export function defaultsIn(table: LedgerTable, other: LedgerTable, categories: Categories): Defaults | null {
   if (other.rows.length < FEWEST_ROWS) return null
   const columns = sharedColumns(table, other)
   if (!columns.some((at) => at >= 0)) return null
@@ -42,24 +45,29 @@ export function defaultsIn(table: LedgerTable, other: LedgerTable, groupOf: Grou
     if (kind !== 'text' || id === table.idColumn) continue
     if (isNamed(table.rows.map(({ cells }) => cells[at]?.text ?? null))) return { table: other, column: id, columns }
   }
-  // the other table is of the categories that the server's list has; it need not name all of them
-  const groups = new Set(table.rows.map(({ id }) => groupOf(id)))
-  const named = [...names].filter((name) => groups.has(name)).length
-  return named > 0 && named >= Math.min(names.size, groups.size) / 2 ? { table: other, column: null, columns } : null
+  // rows are items, and the other table is of their categories; it need not name all of them
+  if (!areItems(table, categories)) return null
+  const named = [...names].filter((name) => categories.all.has(name)).length
+  return named >= FEWEST_ROWS && named * 2 >= names.size ? { table: other, column: null, columns } : null
 }
+
+/** Whether the rows of a table are items of the game; one without rows may become so. */
+const areItems = ({ rows, kind }: LedgerTable, categories: Categories): boolean =>
+  rows.length === 0 ? kind === 'values' : rows.filter(({ id }) => categories.of(id) !== null).length * 2 > rows.length
 
 /** More kinds of things than this are no categories. */
 const MOST_CATEGORIES = 60
 
 /** Whether rows may have something from categories: a column names few things again and again, or the items have some. */
-export function mayFollow({ rows, columns, idColumn }: LedgerTable, groupOf: GroupOf): boolean {
+export function mayFollow(table: LedgerTable, categories: Categories): boolean {
+  const { rows, columns, idColumn } = table
   const isFew = (texts: readonly (string | null | undefined)[]): boolean => {
     const there = texts.filter((text) => text)
     const kinds = new Set(there).size
     return kinds > 1 && kinds <= MOST_CATEGORIES && kinds * 2 <= there.length
   }
   const named = columns.some(({ id, kind }, at) => kind === 'text' && id !== idColumn && isFew(rows.map(({ cells }) => cells[at]?.text)))
-  return named || rows.some(({ id }) => groupOf(id) !== null)
+  return named || areItems(table, categories)
 }
 
 function sharedColumns(table: LedgerTable, other: LedgerTable): number[] {
@@ -80,7 +88,7 @@ export class Follower {
   constructor(
     private readonly defaults: Defaults,
     table: LedgerTable,
-    private readonly groupOf: GroupOf,
+    private readonly categories: Categories,
   ) {
     this.rows = new Map(defaults.table.rows.map((row) => [row.id, row]))
     this.categoryAt = table.columns.findIndex(({ id }) => id === defaults.column)
@@ -88,7 +96,7 @@ export class Follower {
 
   /** The category a row is of; null for none that says anything. */
   category(row: LedgerRow): LedgerRow | null {
-    const name = this.defaults.column === null ? this.groupOf(row.id) : row.cells[this.categoryAt]?.text
+    const name = this.defaults.column === null ? this.categories.of(row.id) : row.cells[this.categoryAt]?.text
     return (name && this.rows.get(name)) || null
   }
 

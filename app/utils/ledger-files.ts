@@ -109,7 +109,7 @@ const MOST_LISTED = 0.6
 export function absentRows(table: LedgerTable, source: LedgerSource, listed: readonly string[]): LedgerRow[] {
   const names = new Set(table.rows.map(({ id }) => id))
   const known = listed.filter((id) => names.has(id)).length
-  if (table.kind !== 'values' || known === 0 || known < MOST_LISTED * names.size) return []
+  if (table.kind !== 'values' || known < MOST_LISTED * names.size || (known === 0 && names.size > 0)) return []
   return listed
     .filter((id) => !names.has(id))
     .map((id) => {

@@ -284,6 +284,34 @@ describe('single values by item', () => {
   })
 })
 
+describe('values by item that are few, or none yet', () => {
+  it('can be given to all items of the game', async () => {
+    const record = 'records/Wharf.json'
+    known = { ...NOTHING_KNOWN, registries: { items: ['reed', 'eel'].map((id) => ({ id, name: null, group: `${id}s` })) } }
+    for (const [text, expected] of [
+      ['{}\n', { reed: 7 }],
+      ['{ "eel": 3 }\n', { eel: 3, reed: 7 }],
+    ] as const) {
+      setActivePinia(createPinia())
+      files = { [record]: { ...viewOf(text, { factory: null }), path: record, plugin: 'Wharf', record: true } }
+      const ledger = await opened({ pointer: '', isOverFiles: false }, record)
+      expect(useSheetStore().snapshot?.hasTables).toBe(true)
+      useLedgerTablesStore().isWhole = true
+      await until(() => expect(ledger.shown.rows.map(({ id }) => id).sort()).toEqual(['eel', 'reed']))
+      ledger.select({ row: ledger.shown.rows.findIndex(({ id }) => id === 'reed'), column: 0 })
+      await ledger.type('7')
+      expect(JSON.parse(await textOf(record))).toEqual(expected)
+      await useSheetStore().draft?.flush()
+      await useDraftsStore().leaveBeside()
+    }
+    // what is no record is settings, however few
+    setActivePinia(createPinia())
+    files = { [record]: { ...viewOf('{ "eel": 3 }\n', { factory: null }), path: record, plugin: 'Wharf' } }
+    await opened({ pointer: '', isOverFiles: false }, record)
+    expect(useSheetStore().snapshot?.hasTables).toBe(false)
+  })
+})
+
 describe('what is pasted', () => {
   it('below a head is matched by id, also where most ids are unknown, and never written over cells', async () => {
     const ledger = await opened()

@@ -182,6 +182,11 @@ describe('a ledger over files and records', () => {
         files.some(({ path }) => path === record),
       ),
     )
+    // nothing is recorded yet, and yet all items are there to be given something
+    await page.goto(`${app.origin}/s/night-market/settings/${record}`)
+    await press(page, 'Ledger')
+    await reads(page, '432 of 432')
+    await reads(page, 'as clay: 32')
     for (const [id, fits] of [
       ['reed', 48],
       ['eel', 12],

@@ -289,6 +289,25 @@ describe('pasting rows from elsewhere', () => {
   })
 })
 
+describe('values by what a server lists', () => {
+  const isListed = (name: string): boolean => ['reed', 'eel'].includes(name)
+  it.each([
+    ['{}', ['']],
+    ['{ "reed": 1 }', ['']],
+    ['{ "reed": 1, "tax": 2 }', []],
+    ['{ "reed": "1" }', []],
+    ['{ "by": { "eel": 1 }, "on": true }', ['/by']],
+    ['{ "by": {}, "on": true }', []],
+  ])('%s is a table at %j', (text, expected) => {
+    const document = read(text, 'json')
+    expect(tablesIn(document, isListed).map(({ pointer }) => pointer)).toEqual(expected)
+    expect(tablesIn(document)).toEqual([])
+  })
+  it('that has none yet has the column for them', () => {
+    expect(readTable(read('{}', 'json'), [], isListed)).toMatchObject({ kind: 'values', rows: [], columns: [{ id: '', kind: 'number' }] })
+  })
+})
+
 describe('rows pasted over several files', () => {
   const table = readTable(read('a:\n  one: { buy: 1 }\n  two: { buy: 2 }\n  three: { buy: 3 }\n'), ['a'])
   const rows = [...table.rows, { ...table.rows[0]!, pointer: '/b/one' }]

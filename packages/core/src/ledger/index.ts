@@ -1,4 +1,4 @@
-export { rowsIn, tableKind, tablesIn, type TableFound, type TableKind } from './tables'
+export { rowsIn, tableKind, tablesIn, type IsListed, type TableFound, type TableKind } from './tables'
 export { readTable, type Cell, type CellKind, type Column, type Row, type Table } from './read'
 export { writeCells, type CellChange } from './cells'
 export { isSameNumber, readReckoning, type Reckoner, type Reckoning } from './reckon'

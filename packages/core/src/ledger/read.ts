@@ -2,7 +2,7 @@ import { OperationError } from '../formats/error'
 import { amountOf } from '../tree/compare'
 import { isContainer, isNameless, type Document, type Entry, type Node } from '../tree/nodes'
 import { formatPointer, getNode } from '../tree/pointer'
-import { rowsIn, tableKind, type TableKind } from './tables'
+import { rowsIn, tableKind, type IsListed, type TableKind } from './tables'
 
 export type CellKind = 'number' | 'text' | 'bool' | 'null' | 'code' | 'list' | 'parts'
 
@@ -47,17 +47,21 @@ export interface Table {
   readonly idColumn: string | null
 }
 
+/** The column of a table of single values that has none yet. */
+const NO_VALUES: Column = { keys: [], id: '', kind: 'number', count: 0 }
+
 /** Sections in a row are followed so deep; what is deeper is counted. */
 const DEEPEST = 3
 
-/** Reads like things as a table. @throws OperationError `not-a-section` for what is no table */
-export function readTable(document: Document, keys: readonly string[]): Table {
+/** Reads like things as a table. @throws OperationError `not-a-section` for what is no table (tableKind) */
+export function readTable(document: Document, keys: readonly string[], isListed?: IsListed): Table {
   const node = getNode(document, keys)
-  const kind = node && tableKind(node)
+  const kind = node && tableKind(node, isListed)
   if (!node || !isContainer(node) || !kind)
     throw new OperationError('not-a-section', `${formatPointer(keys) || 'the file'} holds no like things`)
   const read = rowsIn(node).map((entry) => ({ entry, cells: cellsOf(document, entry) }))
-  const columns = columnsOf(read.map(({ cells }) => cells))
+  const found = columnsOf(read.map(({ cells }) => cells))
+  const columns = kind === 'values' && found.length === 0 ? [NO_VALUES] : found
   const idColumn =
     kind === 'list'
       ? idColumnOf(

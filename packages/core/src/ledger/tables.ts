@@ -17,15 +17,22 @@ export interface TableFound {
 /** Fewer single values than this are settings of their own, and no rows. */
 const FEWEST_VALUES = 4
 
-/** What a container is as a table; null for what is none. */
-export function tableKind(node: Node): TableKind | null {
+/** Whether a name is one of the things a server lists, as an item of the game. */
+export type IsListed = (name: string) => boolean
+
+/**
+ * What a container is as a table; null for what is none.
+ * @param isListed where values by such names are looked for: few of them are a table too, and so is a section for them
+ */
+export function tableKind(node: Node, isListed?: IsListed): TableKind | null {
   if (!isContainer(node)) return null
   const entries = rowsIn(node)
-  if (entries.length === 0) return null
+  if (entries.length === 0) return isListed && node.type === 'map' ? 'values' : null
   const sections = entries.filter(({ value }) => value.type === 'map' && value.entries.length > 0)
   if (node.type === 'list') return sections.length === entries.length && areAlike(entries) ? 'list' : null
   if (sections.length === entries.length) return isGroup([node]) ? 'group' : null
-  return entries.length >= FEWEST_VALUES && entries.every(({ value }) => isNumber(value)) ? 'values' : null
+  const areRows = entries.length >= FEWEST_VALUES || (isListed !== undefined && entries.every(({ key }) => isListed(key)))
+  return areRows && entries.every(({ value }) => isNumber(value)) ? 'values' : null
 }
 
 /** Entries of a container that are rows: calls and branches of a program are none. */
@@ -42,11 +49,12 @@ function areAlike(entries: readonly Entry[]): boolean {
 }
 
 /** All tables of a file, outer ones before what is in them. */
-export function tablesIn(document: Document): TableFound[] {
+export function tablesIn(document: Document, isListed?: IsListed): TableFound[] {
   const found: TableFound[] = []
   const look = (node: Node, keys: readonly string[]): void => {
     if (!isContainer(node)) return
-    const kind = tableKind(node)
+    // an empty file may be for them; an empty section is for whatever it likes
+    const kind = node.entries.length === 0 && keys.length > 0 ? null : tableKind(node, isListed)
     if (kind) found.push({ pointer: formatPointer(keys), keys, kind, size: rowsIn(node).length })
     for (const entry of node.entries) look(entry.value, [...keys, entry.key])
   }
