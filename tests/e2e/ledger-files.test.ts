@@ -194,13 +194,13 @@ describe('a ledger over files and records', () => {
       ['map', 1],
     ] as const)
       await say(`satchel set ${id} ${fits}`)
+    const recorded = async (): Promise<unknown> => JSON.parse(await textOf(record, 'night-market'))
+    await expect.poll(recorded, { timeout: 8000 }).toEqual({ reed: 48, eel: 12, clay: 40, map: 1 })
     await page.goto(`${app.origin}/s/night-market/settings/${record}?table=`)
     await page.waitForSelector('[role="grid"]:focus .td')
     // what the server knew and had not written is there, and so are all other items with what their category says
     await reads(page, 'as clay: 32')
     await reads(page, '432 of 432')
-    const recorded = async (): Promise<unknown> => JSON.parse(await textOf(record, 'night-market'))
-    expect(await recorded()).toEqual({ reed: 48, eel: 12, clay: 40, map: 1 })
     await page.focus('[role="grid"]')
     await paste('roof_tile\t7\nreed\t50')
     await reads(page, '2 matched by id')
