@@ -95,7 +95,7 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     return found.flat()
   }
 
-  /** @returns whether it is there */
+  /** Shows another table, with what says what its rows leave out. */
   async function open(next: LedgerView): Promise<void> {
     view.value = next
     unread.value = []

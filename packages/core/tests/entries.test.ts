@@ -268,6 +268,20 @@ describe('what refers to an entry', () => {
     ])
   })
 
+  it('is no entry of its own under the same name, as the same good at another stall', () => {
+    const stall = (buy: number): string => `goods:\n  rope: { buy: ${buy}, stock: 4 }\n  oil: { buy: 2, stock: 1 }\n`
+    const all = server({
+      'stalls/quay.yml': ['Stalls', stall(3)],
+      'stalls/kiln.yml': ['Stalls', stall(5)],
+      'stalls/most.yml': ['Stalls', 'most-goods: { rope: 3, oil: 4 }\n'],
+    })
+    const told = findReferences(all, 'stalls/quay.yml', ['goods', 'rope']).map(({ file, pointer, isSure }) => [file, pointer, isSure])
+    expect(told).toEqual([
+      ['stalls/most.yml', '/most-goods/rope', true],
+      ['stalls/kiln.yml', '/goods/rope', false],
+    ])
+  })
+
   it('is given the new name, and nothing else is', () => {
     for (const [path, file] of files.files) {
       const sure = found.filter((one) => one.file === path && one.isSure)

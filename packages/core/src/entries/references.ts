@@ -27,6 +27,7 @@ export interface Reference {
 interface Wanted {
   readonly file: WorkspaceFile
   readonly keys: readonly string[]
+  readonly node: Node | null
   readonly name: string
   readonly names: ReadonlySet<string>
   /** Words that the group and its plugin are called by. */
@@ -45,10 +46,19 @@ export function findReferences(workspace: Workspace, path: string, keys: readonl
   if (name === null || name === '') return []
   const group = keys.length > 1 ? keys.slice(0, -1).filter((key) => !/^\d+$/.test(key)) : []
   const words = new Set([...nameWords(group.at(-1) ?? baseName(path)), ...nameWords(file.plugin ?? '')])
-  const wanted: Wanted = { file, keys, name, names: namesBeside(file.document, keys), words }
+  const node = getNode(file.document, keys)
+  const wanted: Wanted = { file, keys, node, name, names: namesBeside(file.document, keys), words }
   return [...workspace.files.values()]
     .flatMap((other) => (other.document.text.includes(name) ? referencesIn(other, wanted) : []))
     .sort(byDoubt)
+}
+
+/** Whether two sections have most of their keys in common. */
+function areMadeAlike(a: Node, b: Node | null): boolean {
+  if (a.type !== 'map' || b?.type !== 'map') return false
+  const names = new Set(b.entries.map(({ key }) => key))
+  const shared = a.entries.filter(({ key }) => names.has(key)).length
+  return shared > 0 && shared * 2 >= Math.min(a.entries.length, b.entries.length)
 }
 
 const byDoubt = (a: Reference, b: Reference): number =>
@@ -98,7 +108,10 @@ function referencesIn(file: WorkspaceFile, wanted: Wanted): Reference[] {
     const isWhole = entry.key === wanted.name
     const others = parent.entries.filter((one) => !isNameless(one)).map((one) => one.key)
     const areAll = others.length > 1 && others.every((one) => wanted.names.has(one))
-    const isSure = isWhole ? areAll || isAbout(keys.slice(0, -1)) : speaksOfIt(withExactName(entry.key, wanted.name, ''))
+    // an entry made of the same under the same name is one of its own, as the same good at another stall
+    const isPeer = isWhole && areMadeAlike(entry.value, wanted.node)
+    const isNamed = isWhole ? areAll || isAbout(keys.slice(0, -1)) : speaksOfIt(withExactName(entry.key, wanted.name, ''))
+    const isSure = isNamed && !isPeer
     if (!isSure && !isSamePlugin) return
     const reference = { file: file.path, pointer: formatPointer(keys), what: 'name', text: entry.key, from: entry.keyFrom } as const
     candidates.push({ reference, pattern: '', isWhole, isSure, isOfList: false })
