@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { DraftChanged, createDraft, type Draft, type Kept } from '~/drafts/draft'
+import { DraftChanged, createDraft, type Draft, type DraftState, type Kept } from '~/drafts/draft'
 import type { Operation } from '~/drafts/engine'
 import { EngineClosed, openSharedEngine, openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
 import type { DraftView, FileView, SavedDraft } from '~/utils/types'
@@ -19,6 +19,9 @@ export interface FileStep {
 /** Drafts that were changed as one, each with the number of its own step. */
 type Joint = readonly { readonly draft: Draft; readonly step: number }[]
 
+/** What is only here in these. */
+const UNKEPT: ReadonlySet<DraftState> = new Set(['conflict', 'failed'])
+
 /** So often a file may be read anew while its engine is asked, before it is given up. */
 const MOST_TRIES = 5
 
@@ -29,7 +32,7 @@ export const useDraftsStore = defineStore('drafts', () => {
   const known = useKnownStore()
   const open = new Map<string, OpenDraft>()
   /** Files that are worked on beside the one at hand, as in a ledger over several. */
-  const beside = new Set<string>()
+  const beside = shallowReactive(new Set<string>())
   let joints: Joint[] = []
   const current = shallowRef<OpenDraft | null>(null)
   const problem = ref('')
@@ -96,6 +99,14 @@ export const useDraftsStore = defineStore('drafts', () => {
     return started
   }
 
+  /** Files beside the one at hand whose changes are only here: somebody else changed the same, or they could not be kept. */
+  const troubled = computed(() =>
+    [...beside].flatMap((path) => {
+      const draft = open.get(path)?.draft
+      return draft && draft !== current.value?.draft && UNKEPT.has(draft.state.value) ? [{ path, problem: draft.problem.value }] : []
+    }),
+  )
+
   /** Asks the engine of a file, and anew where the file is read anew meanwhile. @throws ApiProblem where it cannot be read */
   async function ask<T>(path: string, work: (at: OpenDraft) => Promise<T>): Promise<T> {
     for (let tries = 1; ; tries++) {
@@ -113,7 +124,7 @@ export const useDraftsStore = defineStore('drafts', () => {
       const at = open.get(path)
       if (!at || !beside.has(path) || at === current.value) continue
       await at.draft.flush()
-      if (['conflict', 'failed'].includes(at.draft.state.value)) continue
+      if (UNKEPT.has(at.draft.state.value)) continue
       beside.delete(path)
       open.delete(path)
       at.close()
@@ -191,7 +202,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     current.value = null
     if (!at) return
     await at.draft.flush()
-    if (at.draft.state.value === 'conflict' || at.draft.state.value === 'failed') return
+    if (UNKEPT.has(at.draft.state.value)) return
     // what was opened beside is not closed before all of it is
     if (beside.has(at.draft.view.path)) return
     open.delete(at.draft.view.path)
@@ -242,11 +253,12 @@ export const useDraftsStore = defineStore('drafts', () => {
   }
 
   /** Whether something is only here: a side of a conflict, or what could not be kept. */
-  const hasUnkept = (): boolean => [...open.values()].some(({ draft }) => ['conflict', 'failed'].includes(draft.state.value))
+  const hasUnkept = (): boolean => [...open.values()].some(({ draft }) => UNKEPT.has(draft.state.value))
 
   return {
     current,
     problem,
+    troubled,
     show,
     leave,
     openBeside,

@@ -13,7 +13,7 @@ import { useSheetStore } from '../../app/stores/sheet'
 import type { FileView, Overview } from '../../app/utils/types'
 import { csvOf, rowsOf } from '../../app/utils/ledger-csv'
 import { filesBeside, placesOf, setsOf } from '../../app/utils/ledger-files'
-import { answering, overviewOf, until, viewOf } from './world'
+import { answering, draftView, overviewOf, until, viewOf } from './world'
 
 const stall = (goods: string): string => `title: A stall\ngoods:\n${goods}`
 const QUAY = stall(
@@ -34,6 +34,8 @@ const NOTHING_KNOWN = {
   texts: { placeholder: [], lineBreak: null, codes: null, marks: [] },
 }
 let known: object = NOTHING_KNOWN
+const KEPT = { draftSha: 'd', baseSha: 'base', merged: null }
+let keep: unknown = KEPT
 let files: Record<string, FileView> = {}
 const open: VueWrapper[] = []
 const goods = (text: string): Record<string, { buy?: number; sell?: number }> =>
@@ -55,7 +57,7 @@ async function opened(view = { pointer: '/goods', isOverFiles: true }, path = qu
     'GET /known': known,
     'GET /tray': [],
     'GET /overview': overview(),
-    'PUT /draft': { draftSha: 'd', baseSha: 'base', merged: null },
+    'PUT /draft': keep,
   })
   useServerStore().$patch({ slug: 'lantern-row', overview: overview() })
   await useSheetStore().open(path)
@@ -71,6 +73,7 @@ const ids = (ledger: ReturnType<typeof useLedgerStore>): string[] =>
 beforeEach(() => {
   localStorage.clear()
   known = NOTHING_KNOWN
+  keep = KEPT
   const file = (path: string, text: string): FileView => ({ ...viewOf(text), path, plugin: 'Wharf', rules: said })
   files = { [quay]: file(quay, QUAY), [kiln]: file(kiln, KILN), [settings]: file(settings, CATEGORIES) }
 })
@@ -170,6 +173,21 @@ describe('a ledger over several files', () => {
     await ledger.type('14')
     expect(await textOf(settings)).toBe(CATEGORIES.replace('buy: 12', 'buy: 14'))
     await until(() => expect(wrapper.text()).toContain('as light: 14'))
+  })
+
+  it('a file that somebody else changed meanwhile is named, with the way to both sides', async () => {
+    keep = ({ path }: { readonly path: string }) => {
+      if (path === kiln) throw { status: 409, code: 'draft-changed', title: 'tobiah changed the same.', draft: draftView(KILN) }
+      return KEPT
+    }
+    const ledger = await opened()
+    const wrapper = mount(LedgerView, { props: { margin: false, locked: false, table: '/goods', over: true }, attachTo: document.body })
+    open.push(wrapper as VueWrapper)
+    ledger.select({ row: 3, column: 1 })
+    await ledger.type('99')
+    await until(() => expect(wrapper.text()).toContain('kiln.yml is changed only here: tobiah changed the same.'))
+    expect(wrapper.get('[role="alert"] a').attributes('href')).toBe(`/s/lantern-row/settings/${kiln}`)
+    expect(goods(await textOf(kiln))['rope']!.buy).toBe(99)
   })
 
   it('a file that cannot be read is named, and the others are there', async () => {

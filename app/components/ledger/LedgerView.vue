@@ -178,9 +178,7 @@ const spoken = computed(() => {
   <div class="ledger" :class="{ 'with-margin': margin }">
     <section class="bench">
       <LedgerTools @open="choose" @save="save" @load="load" />
-      <p v-for="file in tables.unread" :key="file.path" class="err note-line" role="alert">
-        <FindingMark kind="error" /> {{ file.path.split('/').pop() }} cannot be read: {{ file.problem }} Its rows are not shown.
-      </p>
+      <LedgerTroubles />
       <div v-if="!ledger.table" class="state">
         <h2>There are no like things here</h2>
         <p>A ledger shows entries that are made of the same settings. The sheet shows all of this file.</p>

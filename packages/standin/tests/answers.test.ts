@@ -110,9 +110,9 @@ describe('the demo as it is lived in', () => {
     const others = names.filter(
       (name) => !there.includes(name) && offers.some((offer) => offer.name === name && offer.family === 'archive'),
     )
-    expect(others.sort()).toEqual(['BackwaterBridge', 'BackwaterGate', 'Errands', 'Moorings', 'Nightfair'])
+    expect(others.sort()).toEqual(['BackwaterBridge', 'BackwaterGate', 'Errands', 'Moorings', 'Nightfair', 'Wharfside'])
     expect([...new Set(offers.map(({ family }) => family))].sort()).toEqual(['archive', 'bundle', 'script'])
-    expect(names).toHaveLength(21)
+    expect(names).toHaveLength(22)
   })
 
   it('takes away what lies about at its minutes, after it said so', () => {
