@@ -20,7 +20,6 @@ import {
   type Rule,
   type RuleBook,
   type Row,
-  type Table,
   type TableKind,
 } from '@pasticcio/core'
 
@@ -238,12 +237,23 @@ export function aboutCell(document: Document | null, rules: RuleBook, lines: Lin
 const names = (keys: readonly string[]): { label: string; key: string } =>
   keys.length === 0 ? { label: 'Value', key: '' } : { label: keys.map(plainLabel).join(', '), key: keys.join('.') }
 
+type RowsById = ReadonlyMap<string, Row>
+
+/** What stands on the server and what was shipped stay as they are while a file is edited, and are read once. */
+const readBefore = new WeakMap<Document, Map<string, RowsById | null>>()
+
 /** Rows of another text of the file by their ids; null where it has no such table. */
-function otherRows(document: Document, keys: readonly string[], isListed?: IsListed): ReadonlyMap<string, Row> | null {
-  const node = getNode(document, keys)
-  if (!node || !tableKind(node, isListed)) return null
-  const table: Table = readTable(document, keys, isListed)
-  return new Map(table.rows.map((row) => [row.id, row]))
+function otherRows(document: Document, keys: readonly string[], isListed?: IsListed): RowsById | null {
+  const known = readBefore.get(document) ?? new Map<string, RowsById | null>()
+  readBefore.set(document, known)
+  const pointer = formatPointer(keys)
+  let rows = known.get(pointer)
+  if (rows === undefined) {
+    const node = getNode(document, keys)
+    rows = node && tableKind(node, isListed) ? new Map(readTable(document, keys, isListed).rows.map((row) => [row.id, row])) : null
+    known.set(pointer, rows)
+  }
+  return rows
 }
 
 const differs = (cell: Cell, other: Cell | undefined): boolean =>
