@@ -173,7 +173,7 @@ describe('an entry of the file at hand', () => {
       path: AWAY,
       pointer: '/groups/fisher',
       renamed: 1,
-      misfits: [{ what: 'unknown', setting: '/slot', says: 'no entry here has it' }],
+      misfits: [{ what: 'unknown', setting: '/slot', says: 'no entry there has it' }],
     }
     const { asked } = answers({
       'GET /api/servers': [{ slug: 'lantern-row' }, { slug: 'night-market' }],

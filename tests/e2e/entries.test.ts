@@ -136,7 +136,7 @@ describe('entries', () => {
     expect(await fileOf(lua, 'ferry-trials')).toBe(before)
     await page.locator('#copy-name').click({ count: 3 })
     await page.keyboard.type('anglers_run')
-    await reads(page, 'no entry here has it')
+    await reads(page, 'no entry there has it')
     expect(await axe(page)).toEqual([])
     await press(page, 'Copy it')
     await reads(page, 'It is in the tray of ferry-trials')

@@ -377,7 +377,7 @@ describe('an entry copied into another file', () => {
     const { hampers } = parseYaml(HAMPERS) as { hampers: Record<string, unknown> }
     const json = copyInto(source, read('{\n  "hampers": {}\n}\n', 'json'), ['hampers'], null)
     expect((JSON.parse(json.text) as { hampers: unknown }).hampers).toEqual({ fisher: hampers['fisher'] })
-    expect(json.misfits).toEqual([{ what: 'left-out', setting: '', says: 'comments, which cannot stand here' }])
+    expect(json.misfits).toEqual([{ what: 'left-out', setting: '', says: 'comments, which cannot stand there' }])
     const lua = copyInto(source, read('return {\n  hampers = {},\n}\n', 'lua'), ['hampers'], null)
     expect((readLua(lua.text) as { hampers: unknown }).hampers).toEqual({ fisher: hampers['fisher'] })
     expect(lua.text).toContain('-- The fisher has nets.')

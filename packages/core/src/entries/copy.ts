@@ -96,11 +96,11 @@ function placed(
   const hasCode = source.document.format !== target.format && [...codeIn(entry.value)].length > 0
   const whole = hasCode ? null : withIt(true)
   if (whole) return { document: whole, leftOut: [] }
-  const leftOut: Misfit[] = hasComments(entry) ? [{ what: 'left-out', setting: '', says: 'comments, which cannot stand here' }] : []
+  const leftOut: Misfit[] = hasComments(entry) ? [{ what: 'left-out', setting: '', says: 'comments, which cannot stand there' }] : []
   const bare = hasCode ? null : withIt(false)
   if (bare) return { document: bare, leftOut }
   const value = fitting(convertedValue(source.document, entry.value, target, null), target, group, [], leftOut)
-  if (value === undefined) throw new OperationError('cannot-hold', `nothing of ${entry.key} can stand here: ${leftOut.at(-1)!.says}`)
+  if (value === undefined) throw new OperationError('cannot-hold', `nothing of ${entry.key} can stand there: ${leftOut.at(-1)!.says}`)
   return { document: editDocument(target, addEntry(target, group, key, value)), leftOut }
 }
 
@@ -150,9 +150,9 @@ function compared(
   const [unknown, kinds]: [Misfit[], Misfit[]] = [[], []]
   for (const [setting, cell] of now.cells) {
     const column = known.get(setting)
-    if (!column) unknown.push({ what: 'unknown', setting, says: 'no entry here has it' })
+    if (!column) unknown.push({ what: 'unknown', setting, says: 'no entry there has it' })
     else if (column.kind !== cell.kind && cell.kind !== 'null')
-      kinds.push({ what: 'kind', setting, says: `a ${WORDS[column.kind]} here, and not a ${WORDS[cell.kind]}` })
+      kinds.push({ what: 'kind', setting, says: `a ${WORDS[column.kind]} there, and not a ${WORDS[cell.kind]}` })
   }
   const isInside = (id: string): boolean =>
     [...now.cells.keys()].some((cell) => cell.startsWith(`${id}/`) || (id.startsWith(`${cell}/`) && cell !== ''))
@@ -160,7 +160,7 @@ function compared(
   return [
     ...unknown,
     ...kinds,
-    ...missing.map(({ id }): Misfit => ({ what: 'missing', setting: id, says: `all ${rows} entries here have it` })),
+    ...missing.map(({ id }): Misfit => ({ what: 'missing', setting: id, says: `all ${rows} entries there have it` })),
   ]
 }
 const WORDS = {
