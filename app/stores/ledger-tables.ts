@@ -175,6 +175,8 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     return hasMoved
   }
 
+  const findingAt = ({ source, pointer }: LedgerRow, column: string): CellFinding | undefined =>
+    findings.value.get(`${source.path} ${pointer}${column}`)
   /** Files and pointers of everything that a finding stands in. */
   const wrongRows = computed(() => {
     const all = [...findings.value.keys()]
@@ -233,6 +235,7 @@ export const useLedgerTablesStore = defineStore('ledger-tables', () => {
     absent,
     problem,
     findings,
+    findingAt,
     byAt,
     wrongRows,
     follower,

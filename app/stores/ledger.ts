@@ -65,12 +65,17 @@ export const useLedgerStore = defineStore('ledger', () => {
     }
     return rows
   })
-  const categories = computed(() => {
-    const { follower } = tables
-    return new Set(follower ? ordered.value.map((row) => follower.category(row)?.id) : [])
+  /** How many of the rows that are shown are of each category. */
+  const followers = computed(() => {
+    const counts = new Map<string, number>()
+    for (const row of tables.follower ? ordered.value : []) {
+      const category = tables.follower!.category(row)
+      if (category) counts.set(category.id, (counts.get(category.id) ?? 0) + 1)
+    }
+    return counts
   })
   /** What rows have unless they say otherwise stands above them, of the categories that are shown. */
-  const defaults = computed(() => tables.rowsOfDefaults.filter(({ id }) => categories.value.has(id)))
+  const defaults = computed(() => tables.rowsOfDefaults.filter(({ id }) => followers.value.has(id)))
   const shown = computed<Shown>(() => {
     const rows = defaults.value.length > 0 ? [...defaults.value, ...ordered.value] : ordered.value
     return { rows, columns: columns.value }
@@ -80,8 +85,7 @@ export const useLedgerStore = defineStore('ledger', () => {
   const inFocus = computed(() => cellsIn(shown.value, rangeOf(cursor.value, cursor.value))[0] ?? null)
 
   const followedText = ({ row, column }: Picked): string | null => {
-    const at = columns.value.find(({ id }) => id === column.id)?.at ?? -1
-    const followed = row.isDefault ? null : tables.follower?.follow(row, at)
+    const followed = tables.follower?.follow(row, column.at)
     return followed && !followed.cell.says ? followed.cell.text : null
   }
   /** What a reckoning would make of the selection; empty without one, with the reason where it is none. */
@@ -266,6 +270,7 @@ export const useLedgerStore = defineStore('ledger', () => {
     selected,
     inFocus,
     defaults,
+    followers,
     reckoning,
     isForAll,
     reckoned,

@@ -100,9 +100,9 @@ export class Follower {
     return (name && this.rows.get(name)) || null
   }
 
-  /** What a row has in a column that it leaves out; null where nothing says. @param at the place of the column */
+  /** What a row has in a column that it leaves out; null where nothing says, and for what says it to others. @param at the place of the column */
   follow(row: LedgerRow, at: number): Followed | null {
-    if (row.cells[at]) return null
+    if (row.isDefault || row.cells[at]) return null
     const category = this.category(row)
     const cell = category?.cells[this.defaults.columns[at] ?? -1]
     return category && cell ? { from: category.id, cell } : null

@@ -1,3 +1,4 @@
+import { formatPointer, parsePointer } from '@pasticcio/core'
 import type { TableCell, TableColumn, TableOption, TableRow, TableView } from '~/drafts/table-view'
 
 /** Where rows of a ledger come from: like things of one file. */
@@ -15,8 +16,6 @@ export interface LedgerRow extends TableRow {
   readonly place: string
   /** Whether it says what others have unless they say otherwise. */
   readonly isDefault?: boolean
-  /** Whether it is one the game knows, and the file does not have yet. */
-  readonly isAbsent?: boolean
 }
 
 /** Like things of one file or several as one table. */
@@ -30,21 +29,15 @@ export interface ReadSource extends LedgerSource {
 }
 
 const baseName = (path: string): string => path.slice(path.lastIndexOf('/') + 1).replace(/\.[^.]*$/, '')
-const lastKey = (pointer: string): string =>
-  pointer
-    .slice(pointer.lastIndexOf('/') + 1)
-    .replaceAll('~1', '/')
-    .replaceAll('~0', '~')
-
 /** What tells sources apart: their files, else the sections of the one file. */
 export function placesOf(sources: readonly LedgerSource[]): string[] {
   if (sources.length < 2) return sources.map(() => '')
   const files = new Set(sources.map(({ path }) => path))
   if (files.size > 1) return sources.map(({ path }) => baseName(path))
-  const parts = sources.map(({ pointer }) => pointer.split('/'))
+  const parts = sources.map(({ pointer }) => parsePointer(pointer) ?? [])
   // `/stalls/quay/goods` and `/stalls/kiln/goods` differ before their ends
   const at = parts[0]!.findLastIndex((part, i) => parts.some((other) => other[i] !== part))
-  return parts.map((part, i) => (at < 0 ? lastKey(sources[i]!.pointer) : part[at]!.replaceAll('~1', '/').replaceAll('~0', '~')))
+  return parts.map((part) => part.at(at) ?? '')
 }
 
 /** Rows as they were merged last, so that those that stay are the same objects. */
@@ -113,9 +106,9 @@ export function absentRows(table: LedgerTable, source: LedgerSource, listed: rea
   return listed
     .filter((id) => !names.has(id))
     .map((id) => {
-      const pointer = `${source.pointer}/${id.replaceAll('~', '~0').replaceAll('/', '~1')}`
+      const pointer = source.pointer + formatPointer([id])
       const cells = table.columns.map(() => null)
-      return { id, pointer, at: `+${id}`, source, place: '', cells, inFactory: false, mine: false, staged: false, isAbsent: true }
+      return { id, pointer, at: `+${id}`, source, place: '', cells, inFactory: false, mine: false, staged: false }
     })
 }
 

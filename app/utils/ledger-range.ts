@@ -23,9 +23,6 @@ export const rangeOf = (a: Spot, b: Spot): Range => ({
   right: Math.max(a.column, b.column),
 })
 
-export const isIn = ({ top, bottom, left, right }: Range, row: number, column: number): boolean =>
-  row >= top && row <= bottom && column >= left && column <= right
-
 /** What is shown of a table: its rows in the order they have here, and the columns with their place in each row. */
 export interface Shown {
   readonly rows: readonly LedgerRow[]
@@ -34,7 +31,7 @@ export interface Shown {
 
 export interface Picked {
   readonly row: LedgerRow
-  readonly column: TableColumn
+  readonly column: Shown['columns'][number]
   readonly cell: TableCell | null
 }
 

@@ -1,4 +1,5 @@
 import type { Meaning, Need, Rule } from '@pasticcio/core'
+import { pointerWords } from './pointer-words'
 
 /** What may be typed of a rule, as text; empty for what is not said. */
 export type RuleTexts = Readonly<Record<string, string>>
@@ -47,8 +48,7 @@ export function textsOf(rule: Rule | null): RuleTexts {
   return Object.fromEntries([...RULE_FIELDS, NEED].map((field) => [field.name, text(field)]))
 }
 
-const needText = (need: Need | undefined): string =>
-  need === undefined ? '' : 'plugin' in need ? need.plugin : need.setting.slice(1).replaceAll('/', '.')
+const needText = (need: Need | undefined): string => (need === undefined ? '' : 'plugin' in need ? need.plugin : pointerWords(need.setting))
 
 /**
  * The parts of a rule that were typed for a meaning.

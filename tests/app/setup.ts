@@ -49,7 +49,7 @@ import { counted, plural } from '../../app/utils/counted'
 import { cspNonce } from '../../app/utils/csp-nonce'
 import { familyParts } from '../../app/utils/family-parts'
 import { housePages } from '../../app/utils/house-pages'
-import { isIn } from '../../app/utils/ledger-range'
+import { pointerWords, shortPath } from '../../app/utils/pointer-words'
 import { momentOf } from '../../app/utils/moments'
 import { partNote, partTitle } from '../../app/utils/plan-words'
 import { quotedWord } from '../../app/utils/quoted-word'
@@ -72,7 +72,8 @@ vi.mock('../../app/drafts/worker-engine', async () => {
 })
 
 const utils = {
-  isIn,
+  pointerWords,
+  shortPath,
   ApiProblem,
   callApi,
   onSignedOut,

@@ -22,10 +22,8 @@ watch(
   template,
   async (now) => {
     if (!now) return
-    const names = new Set(entries.templates.filter(({ side }) => side === 'mine').map((one) => one.name))
-    const isTaken = names.has(now.name)
     const mine = entries.templates.find((one) => one.side === 'mine' && one.name === now.name)
-    suggested.value = isTaken && mine ? ((await drafts.current?.engine.suggestedName(mine.pointer)) ?? null) : now.name
+    suggested.value = mine ? ((await drafts.current?.engine.suggestedName(mine.pointer)) ?? null) : now.name
     name.value = suggested.value ?? ''
   },
   { immediate: true },

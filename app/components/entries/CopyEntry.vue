@@ -18,13 +18,13 @@ const problem = ref('')
 const files = computed(() =>
   (overview.value?.plugins ?? []).map((plugin) => ({
     label: plugin.name,
-    items: plugin.files.map((file) => ({ path: file.path, label: file.path.split('/').slice(-2).join('/') })),
+    items: plugin.files.map((file) => ({ path: file.path, label: shortPath(file.path) })),
   })),
 )
 const kinds = computed(() =>
   (groups.value ?? []).map((one) => ({
     ...one,
-    label: `${one.pointer.slice(1).replaceAll('/', '.') || 'the whole file'}, ${one.size === 0 ? 'empty' : counted(one.size, 'entry', 'entries')}`,
+    label: `${pointerWords(one.pointer, 'the whole file')}, ${one.size === 0 ? 'empty' : counted(one.size, 'entry', 'entries')}`,
   })),
 )
 const isNamed = computed(() => groups.value?.find(({ pointer }) => pointer === group.value)?.kind !== 'list')
@@ -130,7 +130,7 @@ const copy = (): Promise<void> =>
         <h3>{{ counted(trial.misfits.length, 'thing') }} to look at there</h3>
         <ul tabindex="0" aria-label="What does not fit">
           <li v-for="misfit in trial.misfits" :key="misfit.what + misfit.setting">
-            <FindingMark kind="warning" /><code>{{ misfit.setting.slice(1).replaceAll('/', '.') || 'the entry' }}</code>
+            <FindingMark kind="warning" /><code>{{ pointerWords(misfit.setting, 'the entry') }}</code>
             <span class="muted">{{ misfit.says }}</span>
           </li>
         </ul>

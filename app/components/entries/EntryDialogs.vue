@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** What somebody is asked before a whole entry is renamed, taken out, copied elsewhere, or added. */
-const emit = defineEmits<{ done: [pointer: string] }>()
+const emit = defineEmits<{ done: [] }>()
 const entries = useEntriesStore()
-const sheet = useSheetStore()
 const title = computed(() => {
   const { asked } = entries
   if (!asked) return ''
@@ -14,18 +13,15 @@ const isOpen = computed(() => {
   // what nobody refers to is taken out without asking
   return asked !== null && (asked.what !== 'remove' || problem !== '' || (references?.length ?? 0) > 0)
 })
-function done(): void {
-  if (sheet.told) emit('done', sheet.told.pointer)
-}
 </script>
 
 <template>
   <BaseDialog v-if="isOpen" :visible="true" :title="title" @update:visible="entries.asked = null">
     <div class="asked">
-      <RenameEntry v-if="entries.asked?.what === 'rename'" :key="entries.asked.name" @done="done" />
+      <RenameEntry v-if="entries.asked?.what === 'rename'" :key="entries.asked.name" @done="emit('done')" />
       <RemoveEntry v-else-if="entries.asked?.what === 'remove'" />
       <CopyEntry v-else-if="entries.asked?.what === 'copy'" />
-      <AddEntry v-else @done="done" />
+      <AddEntry v-else @done="emit('done')" />
       <p v-if="entries.problem" class="err" role="alert"><FindingMark kind="error" /> {{ entries.problem }}</p>
     </div>
   </BaseDialog>

@@ -5,10 +5,10 @@ import type { EntryTold } from '~/drafts/operations'
 const props = defineProps<{ told: EntryTold }>()
 const words = computed(() => {
   const { renamed, chosen, differ, from, pointer } = props.told
-  const name = (at: string): string => at.slice(pointer.length + 1).replaceAll('/', '.')
+  const name = (at: string): string => pointerWords(at.slice(pointer.length))
   return [
     ...(renamed.length > 0 ? [`its name put in ${counted(renamed.length, 'place')} instead of ${from}`] : []),
-    ...chosen.map(({ column, to }) => `${column.slice(1).replaceAll('/', '.')} ${to} chosen, which is free`),
+    ...chosen.map(({ column, to }) => `${pointerWords(column)} ${to} chosen, which is free`),
     ...(differ.length > 0 ? [`${differ.map(name).join(', ')} still as in ${from}`] : []),
   ]
 })

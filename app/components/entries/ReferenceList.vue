@@ -14,7 +14,6 @@ function toggle(at: number): void {
   const { chosen } = entries
   entries.chosen = chosen.includes(at) ? chosen.filter((one) => one !== at) : [...chosen, at]
 }
-const shortPath = (path: string): string => path.split('/').slice(-2).join('/')
 </script>
 
 <template>
@@ -34,7 +33,7 @@ const shortPath = (path: string): string => path.split('/').slice(-2).join('/')
           ><NuxtLink :to="{ path: `/s/${server.slug}/settings/${one.file}`, query: { at: one.pointer } }" @click="entries.asked = null"
             >{{ shortPath(one.file) }}, line {{ one.line }}</NuxtLink
           >
-          {{ one.pointer.slice(1).replaceAll('/', '.') }}</span
+          {{ pointerWords(one.pointer) }}</span
         >
       </li>
     </ul>

@@ -110,9 +110,9 @@ function go(hit: Hit | undefined): void {
         @click="go(hit)"
         @mousemove="chosen = i"
       >
-        <span>{{ hit.label }}</span><code class="cut">{{ hit.pointer.slice(1).replaceAll('/', '.') }}</code
+        <span>{{ hit.label }}</span><code class="cut">{{ pointerWords(hit.pointer) }}</code
         ><code class="cut v">{{ hit.value }}</code
-        ><span class="muted">{{ hit.path.split('/').slice(-2).join('/') }}</span>
+        ><span class="muted">{{ shortPath(hit.path) }}</span>
       </li>
     </ul>
   </BaseDialog>

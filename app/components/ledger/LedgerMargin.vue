@@ -13,7 +13,7 @@ const useAll = (): void => ledger.useInstead(Object.fromEntries(near.value.map((
 const at = computed(() => ledger.inFocus)
 const finding = computed(() => {
   const cell = at.value
-  return cell ? tables.findings.get(`${cell.row.source.path} ${cell.row.pointer}${cell.column.id}`) : undefined
+  return cell ? tables.findingAt(cell.row, cell.column.id) : undefined
 })
 /** What the author says of the cell, and what it may be. */
 const about = computedAsync(async () => {
@@ -26,16 +26,14 @@ const about = computedAsync(async () => {
 }, null)
 const followed = computed(() => {
   const cell = at.value
-  const column = ledger.columns.find(({ id }) => id === cell?.column.id)
-  return cell && column && !cell.row.isDefault ? (tables.follower?.follow(cell.row, column.at) ?? null) : null
+  return (cell && tables.follower?.follow(cell.row, cell.column.at)) ?? null
 })
 /** The same id in other files or sections. */
 const elsewhere = computed(() => {
   const cell = at.value
   if (!cell || cell.row.isDefault || ledger.places.length < 2) return []
-  const place = ledger.columns.find(({ id }) => id === cell.column.id)?.at ?? -1
   const others = (ledger.table?.rows ?? []).filter((row) => row.id === cell.row.id && row.at !== cell.row.at)
-  return others.map((row) => ({ place: row.place, text: row.cells[place]?.text ?? 'none' })).slice(0, 12)
+  return others.map((row) => ({ place: row.place, text: row.cells[cell.column.at]?.text ?? 'none' })).slice(0, 12)
 })
 </script>
 

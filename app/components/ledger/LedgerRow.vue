@@ -57,18 +57,15 @@ const cells = computed<readonly ShownCell[]>(() =>
   ledger.columns.map((column) => {
     const { row } = props
     const cell = row.cells[column.at] ?? null
-    const finding = tables.findings.get(`${row.source.path} ${row.pointer}${column.id}`)
+    const finding = tables.findingAt(row, column.id)
     return { column, cell, words: wordsIn(cell, column.at), finding: finding?.severity === 'error' ? 'error' : finding ? 'warning' : null }
   }),
 )
 function wordsIn(cell: LedgerRow['cells'][number], at: number): string {
   if (cell) return cell.says ?? (cell.kind === 'parts' ? `${cell.text} inside` : cell.text || 'empty')
-  const followed = props.row.isDefault ? null : tables.follower?.follow(props.row, at)
+  const followed = tables.follower?.follow(props.row, at)
   return followed ? `as ${followed.from}: ${followed.cell.says ?? followed.cell.text}` : '–'
 }
-const followers = computed(() =>
-  props.row.isDefault ? ledger.shown.rows.filter((row) => !row.isDefault && tables.follower?.category(row)?.id === props.row.id).length : 0,
-)
 </script>
 
 <template>
@@ -86,7 +83,7 @@ const followers = computed(() =>
   >
     <span role="gridcell" class="lm-at"><LayerMark :factory="row.inFactory" :yours="row.mine" :update="false" /></span>
     <span role="rowheader" class="id cut" :title="row.id"
-      >{{ row.id }}<span v-if="row.isDefault" class="for"> for {{ counted(followers, 'row') }}</span></span
+      >{{ row.id }}<span v-if="row.isDefault" class="for"> for {{ counted(ledger.followers.get(row.id) ?? 0, 'row') }}</span></span
     >
     <span v-if="ledger.places.length > 1" role="gridcell" class="place cut">{{ row.isDefault ? '' : row.place }}</span>
     <span

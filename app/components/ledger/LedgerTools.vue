@@ -7,7 +7,7 @@ const ledger = useLedgerStore()
 const tables = useLedgerTablesStore()
 const isOpen = ref(false)
 const file = useTemplateRef<HTMLInputElement>('file')
-const nameOf = (pointer: string): string => pointer.slice(1).replaceAll('/', '.') || 'the whole file'
+const nameOf = (pointer: string): string => pointerWords(pointer, 'the whole file')
 const options = computed(() => [
   ...tables.sets.map(({ pattern, pointers, size }) => ({
     id: `0${pattern}`,

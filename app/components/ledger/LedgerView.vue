@@ -142,7 +142,7 @@ function load(text: string): void {
   const rows = rowsOf(text)
   if (rows.length > 0) ledger.match(rows)
 }
-const nameOfTable = computed(() => tables.view.pointer.slice(1).replaceAll('/', '.').replaceAll('*', 'all') || 'this file')
+const nameOfTable = computed(() => pointerWords(tables.view.pointer, 'this file').replaceAll('*', 'all'))
 function onCopy(event: ClipboardEvent): void {
   if (editing.value !== null) return
   event.clipboardData?.setData('text/plain', copiedText(ledger.shown, ledger.range, hasPlaces.value))

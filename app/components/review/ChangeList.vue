@@ -25,7 +25,7 @@ const more = computed(() => props.files.reduce((sum, file) => sum + (file.text ?
   <dl class="changes">
     <template v-for="change in changes" :key="change.id">
       <dt>
-        <code>{{ change.path.slice(1).replaceAll('/', '.') }}</code>
+        <code>{{ pointerWords(change.path) }}</code>
       </dt>
       <dd>
         <template v-if="change.kind === 'changed'"

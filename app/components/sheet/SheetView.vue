@@ -226,7 +226,7 @@ defineExpose({ focusOn })
         <MarginNote :row="sheet.inFocus" :locked="locked" @go="focusOn" />
       </div>
     </div>
-    <LazyEntryDialogs v-if="entries.asked" @done="() => showEntry(true)" />
+    <LazyEntryDialogs v-if="entries.asked" @done="showEntry(true)" />
   </div>
 </template>
 

@@ -1,7 +1,7 @@
 import { OperationError } from '../formats/error'
 import { amountOf } from '../tree/compare'
 import { isContainer, isNameless, type Document, type Entry, type Node } from '../tree/nodes'
-import { formatPointer, getNode } from '../tree/pointer'
+import { formatPointer, getNode, parsePointer } from '../tree/pointer'
 import { rowsIn, tableKind, type IsListed, type TableKind } from './tables'
 
 export type CellKind = 'number' | 'text' | 'bool' | 'null' | 'code' | 'list' | 'parts'
@@ -123,17 +123,9 @@ function columnsOf(rows: readonly ReadonlyMap<string, Cell>[]): readonly Column[
   return order.map((id) => {
     const counts = [...kinds.get(id)!]
     const count = counts.reduce((sum, [, n]) => sum + n, 0)
-    return { id, keys: keysIn(id), kind: counts.sort((a, b) => b[1] - a[1])[0]![0], count }
+    return { id, keys: parsePointer(id) ?? [], kind: counts.sort((a, b) => b[1] - a[1])[0]![0], count }
   })
 }
-
-const keysIn = (id: string): string[] =>
-  id === ''
-    ? []
-    : id
-        .slice(1)
-        .split('/')
-        .map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
 
 const ID_NAMES = ['id', 'key', 'code', 'item', 'name', 'title']
 
