@@ -79,6 +79,14 @@ export async function ask<T = unknown>(app: RunningApp, cookie: string, method: 
   return data
 }
 
+/** The text of a settings file as its draft has it, else as it stands on the server. */
+export async function textOf(app: RunningApp, cookie: string, path: string, server = 'lantern-row'): Promise<string> {
+  const query = encodeURIComponent(path)
+  type ShownFile = { readonly text: string; readonly draft: { readonly text: string } | null }
+  const file = await ask<ShownFile>(app, cookie, 'GET', `/api/servers/${server}/file?path=${query}`)
+  return file.draft?.text ?? file.text
+}
+
 /** The cookies of the demo's people, by their roles. */
 export async function cookiesByRole(app: RunningApp): Promise<Readonly<Record<'owner' | 'editor' | 'viewer', string>>> {
   const [owner, editor, viewer] = await Promise.all(['maren', 'tobiah', 'isolde'].map((name) => cookieFor(app, name)))

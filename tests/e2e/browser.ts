@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type KeyInput, type Page } from 'puppeteer-core'
 
 const FLAGS = [
   '--headless',
@@ -76,6 +76,28 @@ export async function setTo(page: Page, pointer: string, text: string): Promise<
   await field!.click({ count: 3 })
   await page.keyboard.type(text)
   await page.keyboard.press('Tab')
+}
+
+/** Pastes a text where the focus is. */
+export async function pasteText(page: Page, text: string): Promise<void> {
+  await page.evaluate((pasted) => {
+    const clipboardData = new DataTransfer()
+    clipboardData.setData('text', pasted)
+    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
+  }, text)
+}
+
+/** Presses a key with another one held. */
+export async function pressHeld(page: Page, modifier: 'Control' | 'Shift' | 'Alt', ...keys: readonly KeyInput[]): Promise<void> {
+  await page.keyboard.down(modifier)
+  for (const key of keys) await page.keyboard.press(key)
+  await page.keyboard.up(modifier)
+}
+
+/** Chooses from a list by the names of both. */
+export async function choose(page: Page, label: string, option: string): Promise<void> {
+  await page.locator(`::-p-aria([name="${label}"][role="combobox"])`).click()
+  await page.locator(`::-p-aria([name="${option}"][role="option"])`).click()
 }
 
 /** The line of the sheet with this JSON Pointer. */

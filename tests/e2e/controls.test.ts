@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ask, cookieFor, startApp, type RunningApp } from './app'
-import { axe, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
+import { axe, line, openBrowser, pasteText, press, reads, setTo, type OpenBrowser } from './browser'
 import { installNightfair } from './demo-packs'
 import { pngOf } from '../png'
 
@@ -49,11 +49,7 @@ const shifted = (pointer: string, selector: string, key: string, modifier: 'Shif
 }
 const paste = (pointer: string, selector: string, text: string) => async (page: Page) => {
   await page.focus(`${line(pointer)} ${selector}`)
-  await page.evaluate((pasted) => {
-    const clipboardData = new DataTransfer()
-    clipboardData.setData('text', pasted)
-    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
-  }, text)
+  await pasteText(page, text)
 }
 
 const YAML: readonly Case[] = [

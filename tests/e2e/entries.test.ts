@@ -1,13 +1,9 @@
 import { parse } from 'yaml'
 import type { KeyInput, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ask, cookieFor, startApp, type RunningApp } from './app'
-import { axe, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
+import { cookieFor, startApp, textOf, type RunningApp } from './app'
+import { axe, choose, line, openBrowser, press, pressHeld, reads, setTo, type OpenBrowser } from './browser'
 
-interface ShownFile {
-  readonly text: string
-  readonly draft: { readonly text: string } | null
-}
 interface Hamper {
   readonly name: string
   readonly node: string
@@ -21,10 +17,7 @@ describe('entries', () => {
   let browser: OpenBrowser
   let page: Page
   let cookie = ''
-  const fileOf = async (path: string, server = 'lantern-row'): Promise<string> => {
-    const file = await ask<ShownFile>(app, cookie, 'GET', `/api/servers/${server}/file?path=${encodeURIComponent(path)}`)
-    return file.draft?.text ?? file.text
-  }
+  const fileOf = (path: string, server?: string): Promise<string> => textOf(app, cookie, path, server)
   const entriesIn = async (): Promise<Record<string, Hamper>> =>
     (parse(await fileOf(hampers)) as { hampers: Record<string, Hamper> }).hampers
   const at = async (path: string, pointer: string): Promise<void> => {
@@ -34,15 +27,7 @@ describe('entries', () => {
   const keys = async (...pressed: readonly KeyInput[]): Promise<void> => {
     for (const key of pressed) await page.keyboard.press(key)
   }
-  const choose = async (label: string, option: string): Promise<void> => {
-    await page.locator(`::-p-aria([name="${label}"][role="combobox"])`).click()
-    await page.locator(`::-p-aria([name="${option}"][role="option"])`).click()
-  }
-  const undo = async (): Promise<void> => {
-    await page.keyboard.down('Control')
-    await page.keyboard.press('z')
-    await page.keyboard.up('Control')
-  }
+  const undo = (): Promise<void> => pressHeld(page, 'Control', 'z')
 
   beforeAll(async () => {
     app = await startApp()
@@ -102,9 +87,7 @@ describe('entries', () => {
     await press(page, 'Leave it')
     const names = Object.keys(await entriesIn())
     await page.waitForSelector(`${line('/hampers/angler')}[aria-selected="true"]`)
-    await page.keyboard.down('Alt')
-    await keys('ArrowUp')
-    await page.keyboard.up('Alt')
+    await pressHeld(page, 'Alt', 'ArrowUp')
     const place = names.indexOf('angler')
     const moved = names.map((name, i) => (i === place - 1 ? 'angler' : i === place ? names[place - 1]! : name))
     await expect.poll(async () => Object.keys(await entriesIn()), { timeout: 8000 }).toEqual(moved)
@@ -119,7 +102,7 @@ describe('entries', () => {
     await expect.poll(async () => Object.keys(await entriesIn()), { timeout: 8000 }).not.toContain('mudlark')
     await at(hampers, '/hampers')
     await press(page, 'Add …')
-    await choose('Made from', 'mudlark')
+    await choose(page, 'Made from', 'mudlark')
     expect(await axe(page)).toEqual([])
     await press(page, 'Add it')
     await expect.poll(async () => (await entriesIn())['mudlark'], { timeout: 8000 }).toEqual(before['mudlark'])
@@ -130,8 +113,8 @@ describe('entries', () => {
     const before = await fileOf(lua, 'ferry-trials')
     await at(hampers, '/hampers/angler')
     await press(page, 'Copy to …')
-    await choose('Server', 'ferry-trials')
-    await choose('File', 'regatta/settings.lua')
+    await choose(page, 'Server', 'ferry-trials')
+    await choose(page, 'File', 'regatta/settings.lua')
     await reads(page, 'to look at there')
     expect(await fileOf(lua, 'ferry-trials')).toBe(before)
     await page.locator('#copy-name').click({ count: 3 })

@@ -1,13 +1,9 @@
 import type { KeyInput, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ask, cookieFor, startApp, type RunningApp } from './app'
+import { cookieFor, startApp, textOf, type RunningApp } from './app'
 import { openBrowser, reads, type OpenBrowser } from './browser'
 import { installNightfair } from './demo-packs'
 
-interface ShownFile {
-  readonly text: string
-  readonly draft: { readonly text: string } | null
-}
 /**
  * One setting of each kind: how it is found, which keys change it once its control is entered, and what of the file they
  * change. Keys of more than one letter are pressed, `Alt+…` with Alt held; anything after `=` is typed.
@@ -59,10 +55,7 @@ describe('with the keyboard alone', () => {
   let page: Page
   let cookie = ''
   const path = 'extras/Nightfair/settings.yml'
-  const draft = async (): Promise<string> => {
-    const file = await ask<ShownFile>(app, cookie, 'GET', `/api/servers/lantern-row/file?path=${encodeURIComponent(path)}`)
-    return file.draft?.text ?? file.text
-  }
+  const draft = (): Promise<string> => textOf(app, cookie, path)
 
   beforeAll(async () => {
     app = await startApp()

@@ -1,14 +1,10 @@
 import { parse } from 'yaml'
 import type { KeyInput, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ask, cookieFor, startApp, until, type RunningApp } from './app'
-import { axe, openBrowser, press, reads, type OpenBrowser } from './browser'
+import { ask, cookieFor, startApp, textOf, until, type RunningApp } from './app'
+import { axe, choose, openBrowser, pasteText, press, pressHeld, reads, type OpenBrowser } from './browser'
 import { installWharfside } from './demo-packs'
 
-interface ShownFile {
-  readonly text: string
-  readonly draft: { readonly text: string } | null
-}
 interface Good {
   readonly category: string
   readonly buy?: number
@@ -23,30 +19,12 @@ describe('a ledger over files and records', () => {
   let browser: OpenBrowser
   let page: Page
   let cookie = ''
-  const textOf = async (path: string, server = 'lantern-row'): Promise<string> => {
-    const file = await ask<ShownFile>(app, cookie, 'GET', `/api/servers/${server}/file?path=${encodeURIComponent(path)}`)
-    return file.draft?.text ?? file.text
-  }
+  const fileOf = (path: string, server?: string): Promise<string> => textOf(app, cookie, path, server)
   const goodsOf = async (wharf: string): Promise<Record<string, Good>> =>
-    (parse(await textOf(pathOf(wharf))) as { goods: Record<string, Good> }).goods
-  const all = (): Promise<string[]> => Promise.all(WHARVES.map((wharf) => textOf(pathOf(wharf))))
+    (parse(await fileOf(pathOf(wharf))) as { goods: Record<string, Good> }).goods
+  const all = (): Promise<string[]> => Promise.all(WHARVES.map((wharf) => fileOf(pathOf(wharf))))
   const keys = async (...pressed: readonly KeyInput[]): Promise<void> => {
     for (const key of pressed) await page.keyboard.press(key)
-  }
-  const held = async (modifier: 'Control' | 'Shift', ...pressed: readonly KeyInput[]): Promise<void> => {
-    await page.keyboard.down(modifier)
-    await keys(...pressed)
-    await page.keyboard.up(modifier)
-  }
-  const paste = (text: string): Promise<void> =>
-    page.evaluate((pasted) => {
-      const clipboardData = new DataTransfer()
-      clipboardData.setData('text', pasted)
-      document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
-    }, text)
-  const choose = async (label: string, option: string): Promise<void> => {
-    await page.locator(`::-p-aria([name="${label}"][role="combobox"])`).click()
-    await page.locator(`::-p-aria([name="${option}"][role="option"])`).click()
   }
   const cells = (selector: string): Promise<string[]> =>
     page.$$eval(selector, (found) => found.map((cell) => cell.textContent!.replaceAll(/\s+/g, ' ').trim()))
@@ -69,12 +47,12 @@ describe('a ledger over files and records', () => {
   })
 
   it('has the goods of all six wharves in one, and what the categories say above them', async () => {
-    await choose('What the ledger shows', 'goods in all 6 files here')
+    await choose(page, 'What the ledger shows', 'goods in all 6 files here')
     const goods = await Promise.all(WHARVES.map(goodsOf))
     const count = goods.reduce((sum, one) => sum + Object.keys(one).length, 0)
     expect(count).toBeGreaterThan(420)
     await reads(page, `${count} of ${count}`)
-    const { categories } = parse(await textOf(`${folder}/settings.yml`)) as { categories: Record<string, { buy: number; stock: number }> }
+    const { categories } = parse(await fileOf(`${folder}/settings.yml`)) as { categories: Record<string, { buy: number; stock: number }> }
     await reads(page, 'clay for')
     // the first rows are those of the first file; one that says no price has that of its category
     const [first, ...others] = Object.entries(goods[0]!)
@@ -103,7 +81,7 @@ describe('a ledger over files and records', () => {
     const unknown = ['lampoill', 'rope_coli', 'zzzzzzzzzzz']
     const lines = [...picked.map(({ id, at }, i) => [id, WHARVES[at]!, String(1001 + i)]), ...unknown.map((id) => [id, 'quay', '1'])]
     await page.focus('[role="grid"]')
-    await paste(['id\tfile\tbuy', ...lines.map((line) => line.join('\t'))].join('\n'))
+    await pasteText(page, ['id\tfile\tbuy', ...lines.map((line) => line.join('\t'))].join('\n'))
     await reads(page, '37 rows read')
     await reads(page, '34 matched by id, 3 unknown ids')
     expect(await all()).toEqual(before)
@@ -114,20 +92,20 @@ describe('a ledger over files and records', () => {
     const changed = (await all()).map((text, at) => text.split('\n').filter((one) => !before[at]!.split('\n').includes(one)))
     expect(changed.flat().every((one) => /^ {4}buy: 10[0-3]\d$/.test(one))).toBe(true)
     await page.focus('[role="grid"]')
-    await held('Control', 'z')
+    await pressHeld(page, 'Control', 'z')
     await expect.poll(all, { timeout: 8000 }).toEqual(before)
   })
 
   it('reckons with a column over several files, with what follows a category only when asked', async () => {
     const before = await all()
-    await choose('Which of them', 'kiln')
+    await choose(page, 'Which of them', 'kiln')
     await page.focus('[role="grid"]')
-    await held('Control', 'Home')
+    await pressHeld(page, 'Control', 'Home')
     const heads = await cells('[role="columnheader"] code')
     const defaults = (await page.$$('.tr.default')).length
     for (let i = 0; i < defaults; i++) await keys('ArrowDown')
     for (let i = 0; i < heads.indexOf('buy') - heads.indexOf('category'); i++) await keys('ArrowRight')
-    await held('Shift', ...Array<KeyInput>(11).fill('ArrowDown'))
+    await pressHeld(page, 'Shift', ...Array<KeyInput>(11).fill('ArrowDown'))
     const ids = (await cells('.tr:has(.td.picked) .id')).slice(0, 12)
     const goods = await goodsOf('kiln')
     await keys('*')
@@ -147,14 +125,14 @@ describe('a ledger over files and records', () => {
       return ids.map((id) => now[id]!.buy)
     }
     await expect.poll(shown, { timeout: 8000 }).toEqual(ids.map(expected))
-    await held('Control', 'z')
+    await pressHeld(page, 'Control', 'z')
     await expect.poll(all, { timeout: 8000 }).toEqual(before)
   })
 
   it('changes what a category says, and shows it in all that follow it', async () => {
-    await choose('Which of them', 'all of them')
+    await choose(page, 'Which of them', 'all of them')
     await page.focus('[role="grid"]')
-    await held('Control', 'Home')
+    await pressHeld(page, 'Control', 'Home')
     const heads = await cells('[role="columnheader"] code')
     for (let i = 0; i < heads.indexOf('buy') - heads.indexOf('category'); i++) await keys('ArrowRight')
     const [category] = await cells('.tr.on .id')
@@ -164,7 +142,7 @@ describe('a ledger over files and records', () => {
     await expect
       .poll(
         async () =>
-          (parse(await textOf(`${folder}/settings.yml`)) as { categories: Record<string, { buy: number }> }).categories[name]!.buy,
+          (parse(await fileOf(`${folder}/settings.yml`)) as { categories: Record<string, { buy: number }> }).categories[name]!.buy,
         {
           timeout: 8000,
         },
@@ -194,7 +172,7 @@ describe('a ledger over files and records', () => {
       ['map', 1],
     ] as const)
       await say(`satchel set ${id} ${fits}`)
-    const recorded = async (): Promise<unknown> => JSON.parse(await textOf(record, 'night-market'))
+    const recorded = async (): Promise<unknown> => JSON.parse(await fileOf(record, 'night-market'))
     await expect.poll(recorded, { timeout: 8000 }).toEqual({ reed: 48, eel: 12, clay: 40, map: 1 })
     await page.goto(`${app.origin}/s/night-market/settings/${record}?table=`)
     await page.waitForSelector('[role="grid"]:focus .td')
@@ -202,7 +180,7 @@ describe('a ledger over files and records', () => {
     await reads(page, 'as clay: 32')
     await reads(page, '432 of 432')
     await page.focus('[role="grid"]')
-    await paste('roof_tile\t7\nreed\t50')
+    await pasteText(page, 'roof_tile\t7\nreed\t50')
     await reads(page, '2 matched by id')
     await press(page, 'Put 2 new values in the tray')
     await expect.poll(recorded, { timeout: 8000 }).toEqual({ reed: 50, eel: 12, clay: 40, map: 1, roof_tile: 7 })

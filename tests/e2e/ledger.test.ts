@@ -1,12 +1,8 @@
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ask, cookieFor, startApp, type RunningApp } from './app'
-import { axe, openBrowser, press, reads, type OpenBrowser } from './browser'
+import { cookieFor, startApp, textOf, type RunningApp } from './app'
+import { axe, openBrowser, pasteText, press, pressHeld, reads, type OpenBrowser } from './browser'
 
-interface ShownFile {
-  readonly text: string
-  readonly draft: { readonly text: string } | null
-}
 const path = 'extras/Stallholder/prices.yml'
 
 describe('like things as a ledger', () => {
@@ -14,17 +10,8 @@ describe('like things as a ledger', () => {
   let browser: OpenBrowser
   let page: Page
   let cookie = ''
-  const draft = async (): Promise<string> => {
-    const file = await ask<ShownFile>(app, cookie, 'GET', `/api/servers/lantern-row/file?path=${encodeURIComponent(path)}`)
-    return file.draft?.text ?? file.text
-  }
+  const draft = (): Promise<string> => textOf(app, cookie, path)
   const becomes = (text: string): Promise<void> => expect.poll(draft, { timeout: 8000 }).toBe(text)
-  const paste = (text: string): Promise<void> =>
-    page.evaluate((pasted) => {
-      const clipboardData = new DataTransfer()
-      clipboardData.setData('text', pasted)
-      document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
-    }, text)
 
   beforeAll(async () => {
     app = await startApp()
@@ -68,9 +55,7 @@ describe('like things as a ledger', () => {
     expect(changed[0]).toContain(id)
     expect(changed[0]).toContain('777')
     expect(cell).not.toBe('777')
-    await page.keyboard.down('Control')
-    await page.keyboard.press('z')
-    await page.keyboard.up('Control')
+    await pressHeld(page, 'Control', 'z')
     await becomes(before)
   })
 
@@ -82,7 +67,7 @@ describe('like things as a ledger', () => {
     // a letter too few, a letter too many, and one that is like none
     const slips = [first.slice(0, -1), `${second}x`, 'zzzzzzzzzzzz']
     await page.focus('[role="grid"]')
-    await paste([...known.slice(2), ...slips].map((id) => `${id}\t4321`).join('\n'))
+    await pasteText(page, [...known.slice(2), ...slips].map((id) => `${id}\t4321`).join('\n'))
     await reads(page, `${known.length - 2} matched by id, 3 unknown ids`)
     expect(await draft()).toBe(before)
     await press(page, 'Use all 2')
@@ -93,18 +78,14 @@ describe('like things as a ledger', () => {
     for (const id of [first, second, third]) expect(now).toMatch(new RegExp(`${id}\\b.*4321`))
     expect(now.split('\n').length).toBe(before.split('\n').length)
     await page.focus('[role="grid"]')
-    await page.keyboard.down('Control')
-    await page.keyboard.press('z')
-    await page.keyboard.up('Control')
+    await pressHeld(page, 'Control', 'z')
     await becomes(before)
   })
 
   it('arithmetic over a selection is previewed, and staged with Enter', async () => {
     const before = await draft()
     await page.focus('[role="grid"]')
-    await page.keyboard.down('Control')
-    await page.keyboard.press('Home')
-    await page.keyboard.up('Control')
+    await pressHeld(page, 'Control', 'Home')
     await page.keyboard.down('Shift')
     for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowDown')
     await page.keyboard.up('Shift')
