@@ -9,7 +9,7 @@ const shared = {
   packages: 'external',
   logLevel: 'warning',
   sourcemap: true,
-  alias: { '@pasticcio/core': './packages/core/src/index.ts' },
+  alias: { '@pasticcio/core': './packages/core/src/index.ts', '@pasticcio/unpack': './packages/unpack/src/index.ts' },
 }
 await build({
   ...shared,

@@ -6,6 +6,7 @@ import { runGet, runSet } from './commands/get-set'
 import { runLayer } from './commands/layer'
 import { CliError, EXIT } from './errors'
 import type { Streams } from './streams'
+import { VERSION } from './version'
 
 /**
  * Runs one command line.
@@ -15,7 +16,7 @@ export async function main(args: readonly string[], streams: Streams): Promise<n
   let code: number = EXIT.done
   const program = new Command('pasticcio')
     .description('Edits plugin settings files without loss and carries customisations over updates.')
-    .version('0.1.0')
+    .version(VERSION)
     .exitOverride()
     .configureOutput({ writeOut: (text) => streams.out(text), writeErr: (text) => streams.err(text) })
   const format = (): Option => new Option('--format <id>', 'the format, when the ending does not tell').choices([...FORMAT_IDS])
@@ -43,7 +44,12 @@ export async function main(args: readonly string[], streams: Streams): Promise<n
     .description('find mistakes')
     .argument('<files...>')
     .option('--rules <file>', 'rules to check values against, as JSON')
+    .addOption(
+      new Option('--family <file>', 'check whole servers: each path is the folder of one of this family').conflicts(['rules', 'format']),
+    )
+    .option('--packages <folder>', 'packages as their authors gave them out, to know what was shipped')
     .option('--json', 'as JSON')
+    .addOption(new Option('--sarif', 'as SARIF 2.1.0').conflicts('json'))
     .option('--relaxed-json', 'allow comments and trailing commas in .json')
     .addOption(format())
     .action(async (files: string[], options: Parameters<typeof runCheck>[1]) => void (code = await runCheck(files, options, streams)))

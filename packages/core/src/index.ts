@@ -58,20 +58,39 @@ export { SECONDS, readSpelledTime, readableUnit, spellTime, timeUnit, type Spell
 export { checkRules, recheckRules } from './rules/check'
 export {
   CHECKS,
+  NO_KNOWLEDGE,
   blocksWriting,
+  checkAcross,
   checkFile,
   checkWorkspace,
   defineCheck,
+  isReadable,
   listFindings,
+  lookAtFile,
   workspaceFile,
   workspaceOf,
+  factsOf,
+  markupOf,
+  nearest,
   type Check,
+  type CheckedFile,
+  type FileFacts,
   type FileFinding,
   type FindingsByCheck,
+  type Knowledge,
+  type KnownPlugin,
+  type OwnPort,
+  type PictureFacts,
+  type RelatedPlace,
+  type ServerFact,
   type Workspace,
   type WorkspaceFile,
   type WorkspaceInput,
 } from './checks'
+export { CAUSES, type Cause } from './checks/causes'
+export { asKnown, groupsPlace, ownPorts, readServer, type ServerSource } from './checks/read-server'
+export { idsByList, listedFolders, listedInText, type Listed, type RegistryName } from './families/registries'
+export { serverFacts, textsAsked, type LyingPlugin, type ServerLook } from './families/server-facts'
 export { authorsComment, saidAbout } from './rules/comments'
 export { plainLabel } from './rules/words'
 export { FamilyError, fillIn, readFamily, type Family, type FamilyFault, type Piece } from './families/family'

@@ -14,26 +14,24 @@ const file = (path: string, text: string, factory: string | null = null) =>
 const onePortEach = defineCheck({
   id: 'one-port-each',
   scope: 'server',
-  codes: ['unknown-choice'],
-  *run(workspace) {
-    const taken = new Map<unknown, { file: string; from: number; to: number }>()
-    for (const { path, document } of workspace.files.values()) {
-      const entry = document.root.type === 'map' ? document.root.entries.find((item) => item.key === 'port') : undefined
-      if (entry?.value.type !== 'scalar') continue
-      const { from, to, value } = entry.value
-      const first = taken.get(value)
-      if (!first) taken.set(value, { file: path, from, to })
-      else
-        yield {
-          code: 'unknown-choice',
-          severity: 'error',
-          file: path,
-          from,
-          to,
-          message: `Port ${String(value)} is taken by ${first.file}. Choose another one.`,
-          related: [{ ...first, why: 'takes it first' }],
-        }
-    }
+  codes: ['port-twice'],
+  *run(_workspace, facts) {
+    const taken = new Map<number, { file: string; from: number; to: number }>()
+    for (const { path, ports } of facts.values())
+      for (const { port, from, to } of ports) {
+        const first = taken.get(port)
+        if (!first) taken.set(port, { file: path, from, to })
+        else
+          yield {
+            code: 'port-twice',
+            severity: 'error',
+            file: path,
+            from,
+            to,
+            message: `Port ${port} is taken by ${first.file}. Choose another one.`,
+            related: [{ ...first, why: 'takes it first' }],
+          }
+      }
   },
 })
 
@@ -41,13 +39,15 @@ describe('the list of checks', () => {
   it('finds what is wrong in every file, in the order of files and places', () => {
     const workspace = workspaceOf([
       file('Purse/b.yml', 'start: lots\nodd: "x\n', 'start: 5\n'),
+      file('Purse/c.yml', 'start: lots\n', 'start: 5\n'),
       file('Purse/a.yml', 'interest: 7\n', '# From 0 to 1.\ninterest: 0.5\n'),
       file('Purse/unknown.bin', ''),
     ])
     expect(checkWorkspace(workspace).map(({ file: path, check, code }) => `${path} ${check} ${code}`)).toEqual([
       'Purse/a.yml keeps-rules out-of-range',
-      'Purse/b.yml keeps-rules number-expected',
+      // of what cannot be read nothing else is told
       'Purse/b.yml reads unclosed-quote',
+      'Purse/c.yml keeps-rules number-expected',
     ])
     expect(checkWorkspace(workspace, { changed: ['Purse/a.yml'] }).map((finding) => finding.file)).toEqual(['Purse/a.yml'])
   })
@@ -55,12 +55,15 @@ describe('the list of checks', () => {
   it('takes a check of the whole server, which names places in other files', () => {
     const workspace = workspaceOf([file('a/a.yml', 'port: 1\n'), file('b/b.yml', 'port: 2\n'), file('c/c.yml', 'port: 1\n')])
     // only one file changed, and still all are looked at
-    const found = checkWorkspace(workspace, { changed: ['b/b.yml'], checks: [...CHECKS, onePortEach] })
+    const found = checkWorkspace(workspace, {
+      changed: ['b/b.yml'],
+      checks: [...CHECKS.filter(({ id }) => id !== 'ports-fit'), onePortEach],
+    })
     expect(found).toMatchObject([{ file: 'c/c.yml', check: 'one-port-each', related: [{ file: 'a/a.yml', why: 'takes it first' }] }])
   })
 
   it('holds back only what does not read', () => {
-    const workspace = workspaceOf([file('a.yml', 'a: "x\nb: lots\n', 'a: x\nb: 5\n'), file('c.yml', 'd: no\n')])
+    const workspace = workspaceOf([file('a.yml', 'a: "x\n', 'a: x\n'), file('b.yml', 'b: lots\n', 'b: 5\n'), file('c.yml', 'd: no\n')])
     const found = checkWorkspace(workspace)
     expect(found.filter(blocksWriting).map((finding) => finding.check)).toEqual(['reads'])
     expect(found.length).toBe(3)

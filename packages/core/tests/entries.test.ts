@@ -226,7 +226,7 @@ describe('what refers to an entry', () => {
   const files = server({
     'Hampers/settings.yml': ['Hampers', HAMPERS + 'gifts: [fisher, potter]\nlimits: { fisher: 3, potter: 4 }\nword: fisher\n'],
     'Hampers/texts.properties': ['Hampers', 'hamper.fisher.title=Nets\nhello=Hello\n'],
-    'Wardkeys/settings.yml': ['Wardkeys', 'groups:\n  mudlark: { nodes: [hampers.claim.fisher, purse.look], rank: fisher }\n'],
+    'Wardkeys/settings.yml': ['Wardkeys', 'groups:\n  mudlark: { nodes: [hampers.claim.fisher, purse.look], badge: fisher }\n'],
     'night/Errands.json': [
       'Errands',
       '{ "tasks": { "nets": { "hamper": "fisher", "says": "Ask the fisher", "item": "fisher" } } }',
@@ -249,7 +249,7 @@ describe('what refers to an entry', () => {
     expect(shown(false)).toEqual([
       ['Hampers/settings.yml', '/first', 'value'],
       ['Hampers/settings.yml', '/word', 'value'],
-      ['Wardkeys/settings.yml', '/groups/mudlark/rank', 'value'],
+      ['Wardkeys/settings.yml', '/groups/mudlark/badge', 'value'],
     ])
   })
 

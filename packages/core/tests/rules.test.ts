@@ -106,7 +106,8 @@ describe('what an author’s words say', () => {
     expect(emptyMeansIn('An empty heading switches this page off.')).toBe('switches this page off')
     expect([lengthIn('At most 32 letters.'), lengthIn('ten letters a line at most'), lengthIn('At most 32.')]).toEqual([32, 10, undefined])
     expect(itemsIn('Twelve at most; an empty one leaves a gap.')).toBe(12)
-    expect(needsIn('in marks (needs Purse)').plugins).toEqual(['Purse'])
+    expect(needsIn('in marks (needs Purse)').plugins.map(({ plugin }) => plugin)).toEqual(['Purse'])
+    expect(needsIn('gate needs Backwater Gate').plugins).toEqual([{ plugin: 'Backwater Gate', before: 'gate' }])
     expect(needsIn('only used when use_key is true').settings).toEqual([{ name: 'use_key', is: true }])
     expect(timeUnitOfFile('Regatta. Durations are seconds.')).toBe('second')
     expect([...describedIn(' rows    rows of nine, 1 to 6\n name: what players see\n         in chat\n').entries()]).toEqual([

@@ -1,6 +1,5 @@
 import { join } from 'node:path'
 import {
-  LineIndex,
   checkWorkspace,
   isJsonSchema,
   lenient,
@@ -14,15 +13,45 @@ import {
   type WorkspaceFile,
 } from '@pasticcio/core'
 import { CliError, EXIT } from '../errors'
+import { VERSION } from '../version'
+import { sarifOf, type Row } from '../sarif'
+import { checkServer, rowsOf } from './check-server'
 import { isFolder, listFiles, readText, requireFormat } from '../files'
 import type { Streams } from '../streams'
 
-/** `pasticcio check`: mistakes in files, and in all settings files of folders. */
+/** `pasticcio check`: mistakes in files, in all settings files of folders, and on whole servers. */
 export async function runCheck(
   paths: readonly string[],
-  options: { rules?: string; json?: boolean; relaxedJson?: boolean; format?: FormatId },
+  options: {
+    rules?: string
+    json?: boolean
+    sarif?: boolean
+    relaxedJson?: boolean
+    format?: FormatId
+    family?: string
+    packages?: string
+  },
   streams: Streams,
 ): Promise<number> {
+  const rows =
+    options.family === undefined ? await checkFiles(paths, options) : await checkServers(paths, { ...options, family: options.family })
+  if (options.sarif) streams.out(JSON.stringify(sarifOf(rows, VERSION), null, 2) + '\n')
+  else if (options.json) streams.out(JSON.stringify(rows, null, 2) + '\n')
+  else for (const row of rows) streams.out(`${row.file}:${row.line}:${row.column}: ${row.severity}: ${row.message} (${row.code})\n`)
+  return rows.some((row) => row.severity === 'error') ? EXIT.look : EXIT.done
+}
+
+/** Each path is the folder of one server; files of several begin with the folder they are in. */
+async function checkServers(paths: readonly string[], options: { family: string; packages?: string }): Promise<Row[]> {
+  const all: Row[] = []
+  for (const path of paths) {
+    const rows = await checkServer(path, options)
+    all.push(...(paths.length === 1 ? rows : rows.map((row) => ({ ...row, file: join(path, row.file) }))))
+  }
+  return all
+}
+
+async function checkFiles(paths: readonly string[], options: { rules?: string; relaxedJson?: boolean; format?: FormatId }): Promise<Row[]> {
   const rules = options.rules ? await loadRules(options.rules) : []
   const files: WorkspaceFile[] = []
   for (const path of await expand(paths)) {
@@ -32,13 +61,7 @@ export async function runCheck(
     files.push({ path, plugin: null, document: parse(text, format, reading), factory: null, rules })
   }
   const workspace = workspaceOf(files)
-  const rows = checkWorkspace(workspace).map(({ file, severity, code, message, from }) => {
-    const { line, column } = new LineIndex(workspace.files.get(file)!.document.text).position(from)
-    return { file, line, column, severity, code, message }
-  })
-  if (options.json) streams.out(JSON.stringify(rows, null, 2) + '\n')
-  else for (const row of rows) streams.out(`${row.file}:${row.line}:${row.column}: ${row.severity}: ${row.message} (${row.code})\n`)
-  return rows.some((row) => row.severity === 'error') ? EXIT.look : EXIT.done
+  return rowsOf(workspace, checkWorkspace(workspace))
 }
 
 async function expand(paths: readonly string[]): Promise<string[]> {

@@ -1,15 +1,56 @@
-import type { Change } from '../formats/reread'
-import type { Finding } from '../tree/nodes'
-import type { Check, FileCheck, FileFinding } from './check'
+import type { Check, FileFinding } from './check'
+import { checkAcross, checkFile as checkOne, inOrder, lookAtFile, type Before, type FindingsByCheck } from './checking'
+import { sensibleAmounts } from './amounts'
+import { isOpenSomewhere } from './closed'
+import { commandsAreThere } from './commands'
+import { sensibleTimes } from './durations'
+import { hasEffect } from './effect'
+import type { FileFacts } from './facts'
+import { filesAreThere } from './files'
+import { hasForm } from './forms'
+import { knownIds } from './ids'
 import { keepsRules } from './keeps-rules'
+import { languagesAgree } from './languages'
+import { moneyHolds } from './money'
+import { nodesFit } from './permissions'
+import { portsFit } from './ports'
 import { reads } from './reads'
+import { entriesAreThere } from './references'
+import { serverIsSound } from './server-wide'
+import { knownSettings } from './settings'
+import { fitsSlots } from './slots'
+import { readsWell } from './texts'
 import type { Workspace, WorkspaceFile } from './workspace'
 
 export { defineCheck, type Check, type CheckResult, type FileCheck, type FileFinding, type RelatedPlace, type ServerCheck } from './check'
-export { workspaceFile, workspaceOf, type Workspace, type WorkspaceFile, type WorkspaceInput } from './workspace'
+export { checkAcross, listFindings, lookAtFile, type CheckedFile, type FindingsByCheck } from './checking'
+export { factsOf, type FileFacts } from './facts'
+export { NO_KNOWLEDGE, type KnownPlugin, type Knowledge, type OwnPort, type PictureFacts, type ServerFact } from './knowledge'
+export { nearest } from './near'
+export { isReadable, markupOf, workspaceFile, workspaceOf, type Workspace, type WorkspaceFile, type WorkspaceInput } from './workspace'
 
 /** Every check there is, in the order findings of one place are told. */
-export const CHECKS: readonly Check[] = [reads, keepsRules]
+export const CHECKS: readonly Check[] = [
+  reads,
+  keepsRules,
+  knownIds,
+  fitsSlots,
+  hasForm,
+  sensibleTimes,
+  sensibleAmounts,
+  knownSettings,
+  hasEffect,
+  readsWell,
+  isOpenSomewhere,
+  filesAreThere,
+  commandsAreThere,
+  portsFit,
+  nodesFit,
+  moneyHolds,
+  entriesAreThere,
+  languagesAgree,
+  serverIsSound,
+]
 
 export interface CheckOptions {
   /** Files that checks of single files look at; all of them without it. Checks of the whole server always look at all. */
@@ -22,42 +63,21 @@ export interface CheckOptions {
  * and the command line all ask here.
  */
 export function checkWorkspace(workspace: Workspace, options: CheckOptions = {}): FileFinding[] {
-  const { changed = [...workspace.files.keys()], checks = CHECKS } = options
-  const files = changed.map((path) => workspace.files.get(path)).filter((file) => file !== undefined)
-  const found = checks.flatMap((check): FileFinding[] => {
-    if (check.scope === 'server') return [...check.run(workspace)].map((finding) => ({ ...finding, check: check.id }))
-    return files.flatMap((file) => [...check.run(workspace, file)].map((finding) => ({ file: file.path, ...finding, check: check.id })))
-  })
-  return inOrder(found)
+  const { changed, checks = CHECKS } = options
+  const facts = new Map<string, FileFacts>()
+  const found: FileFinding[] = []
+  for (const [path, file] of workspace.files) {
+    const isAsked = changed === undefined || changed.includes(path)
+    const looked = lookAtFile(workspace, file, isAsked ? checks : [])
+    found.push(...looked.findings)
+    if (looked.facts) facts.set(path, looked.facts)
+  }
+  return inOrder([...found, ...checkAcross(workspace, facts, checks)])
 }
 
-/** Findings of one file by the check that made them, kept from one keystroke to the next. */
-export type FindingsByCheck = ReadonlyMap<string, readonly Finding[]>
-
-/** The findings of one file by check; with those from before and what was read again, only that is looked at. */
-export function checkFile(
-  workspace: Workspace,
-  file: WorkspaceFile,
-  before?: { readonly findings: FindingsByCheck; readonly changes: readonly Change[] | null },
-  checks: readonly Check[] = CHECKS,
-): FindingsByCheck {
-  const one = checks.filter((check): check is FileCheck => check.scope === 'file')
-  return new Map(
-    one.map((check) => {
-      const known = before?.findings.get(check.id)
-      return [check.id, [...(known && check.again ? check.again(file, known, before!.changes) : check.run(workspace, file))]]
-    }),
-  )
-}
-
-/** The findings of `checkFile` as a list, each with its file and check. */
-export function listFindings(path: string, findings: FindingsByCheck): FileFinding[] {
-  return inOrder([...findings].flatMap(([check, list]) => list.map((finding) => ({ ...finding, file: path, check }))))
-}
-
-function inOrder(findings: FileFinding[]): FileFinding[] {
-  return findings.sort((a, b) => (a.file === b.file ? a.from - b.from : a.file < b.file ? -1 : 1))
-}
+/** The findings of one file by check; see `checking.ts`. */
+export const checkFile = (workspace: Workspace, file: WorkspaceFile, before?: Before): FindingsByCheck =>
+  checkOne(workspace, file, CHECKS, before)
 
 const BLOCKING = new Set(CHECKS.filter((check) => check.blocks).map((check) => check.id))
 

@@ -5,7 +5,7 @@ import { defineCheck } from './check'
 export const keepsRules = defineCheck({
   id: 'keeps-rules',
   scope: 'file',
-  codes: ['kind-changed', 'number-expected', 'unknown-choice', 'out-of-range'],
-  run: (_workspace, file) => checkRules(file.document, file.rules),
-  again: (file, before, changes) => recheckRules(file.document, file.rules, before, changes),
+  codes: ['kind-changed', 'number-expected', 'unknown-choice', 'out-of-range', 'too-long', 'too-many-items', 'wrong-form', 'is-missing'],
+  run: ({ knowledge }, file) => checkRules(file.document, file.rules, knowledge.texts),
+  again: ({ knowledge }, file, before, changes) => recheckRules(file.document, file.rules, before, changes, knowledge.texts),
 })

@@ -30,5 +30,5 @@ export const reads = defineCheck({
     'control-character',
   ],
   run: (_workspace, file) => file.document.findings,
-  again: (file) => file.document.findings,
+  again: (_workspace, file) => file.document.findings,
 })

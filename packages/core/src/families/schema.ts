@@ -144,6 +144,8 @@ const consoleSchema = object({
   failed: anchored,
   time: anchored,
   flushed: anchored,
+  // first words of the server's own commands
+  commands: array(string().required()).default([]),
 }).noUnknown()
 
 /** A folder of the server's own that only its start command or a script of its names; {profile} stands for it. */
@@ -187,6 +189,12 @@ export const familySchema = object({
   pieces: array(pieceSchema.required()).default([]),
   settings: settings.required(),
   console: consoleSchema.required(),
+  // ports the server itself listens at, by the names rules call them
+  ports: array(
+    object({ name: string().required(), ...setting })
+      .noUnknown()
+      .required(),
+  ).default([]),
   registries: object({ items: registry, blocks: registry, sounds: registry, effects: registry, places: registry, groups: registry })
     .noUnknown()
     .default({}),

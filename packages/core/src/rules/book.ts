@@ -1,12 +1,12 @@
 import { formatPointer } from '../tree/pointer'
-import { mergeRules, type Meaning, type Rule } from './rule'
+import { explainRules, type Meaning, type Rule, type RuleSource } from './rule'
 
 /** Finds what is known of a place; rules of a group count for all of its entries. */
 export class RuleBook {
   private readonly exact = new Map<string, Rule[]>()
   private readonly patterns = new Set<string>()
   private readonly meanings = new Set<Meaning>()
-  private readonly merged = new Map<string, Rule | null>()
+  private readonly merged = new Map<string, ReturnType<typeof explainRules>>()
   /** Whether some values have words of their own. */
   readonly says: boolean
 
@@ -26,10 +26,19 @@ export class RuleBook {
 
   /** What all sources say together; null where nothing is known. */
   find(keys: readonly string[]): Rule | null {
+    return this.explained(keys)?.rule ?? null
+  }
+
+  /** Which source each part of the rule comes from; those of nothing known are empty. */
+  sources(keys: readonly string[]): Readonly<Partial<Record<keyof Rule, RuleSource>>> {
+    return this.explained(keys)?.sources ?? {}
+  }
+
+  private explained(keys: readonly string[]): ReturnType<typeof explainRules> {
     const pointer = formatPointer(keys)
-    let rule = this.merged.get(pointer)
-    if (rule === undefined) this.merged.set(pointer, (rule = mergeRules(this.said(keys))))
-    return rule
+    let known = this.merged.get(pointer)
+    if (known === undefined) this.merged.set(pointer, (known = explainRules(this.said(keys))))
+    return known
   }
 
   /** Whether anything at all is of this meaning. */
@@ -45,4 +54,13 @@ export class RuleBook {
     const shared = this.exact.get(pattern) ?? []
     return own === shared ? own : [...own, ...shared]
   }
+}
+
+const books = new WeakMap<readonly Rule[], RuleBook>()
+
+/** The rules made ready for looking up, once for each list of them. */
+export function bookOf(rules: readonly Rule[]): RuleBook {
+  let book = books.get(rules)
+  if (!book) books.set(rules, (book = new RuleBook(rules)))
+  return book
 }

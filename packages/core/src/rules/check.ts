@@ -1,9 +1,12 @@
 import { amountOf, apparentKind } from '../tree/compare'
-import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode } from '../tree/nodes'
+import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode, type Severity } from '../tree/nodes'
 import { formatPointer, locate } from '../tree/pointer'
+import { movedAlong } from '../formats/moved'
 import type { Change } from '../formats/reread'
-import { RuleBook } from './book'
-import type { Rule } from './rule'
+import type { Markup } from '../values/markup'
+import { bookOf, type RuleBook } from './book'
+import { brokenBy, compileRule, type CompiledRule } from './compile'
+import type { Rule, RuleSource } from './rule'
 
 const KIND_WORDS: Record<string, string> = {
   number: 'a number',
@@ -16,15 +19,11 @@ const KIND_WORDS: Record<string, string> = {
 }
 
 /** Findings for values that are not what their rules say. */
-export function checkRules(document: Document, rules: readonly Rule[]): Finding[] {
+export function checkRules(document: Document, rules: readonly Rule[], texts: Markup | null = null): Finding[] {
   if (rules.length === 0) return []
-  const book = bookOf(rules)
-  const findings: Finding[] = []
-  visit(document.root, [], (entry, keys) => {
-    const rule = book.find(keys)
-    if (rule) check(document, entry, rule, findings)
-  })
-  return findings
+  const looked: Looked = { document, book: bookOf(rules), texts, findings: [] }
+  visit(document.root, [], (entry, keys) => check(looked, entry, keys))
+  return looked.findings
 }
 
 /**
@@ -36,19 +35,13 @@ export function recheckRules(
   rules: readonly Rule[],
   before: readonly Finding[],
   changes: readonly Change[] | null,
+  texts: Markup | null = null,
 ): Finding[] {
-  if (!changes) return checkRules(document, rules)
+  if (!changes) return checkRules(document, rules, texts)
   if (rules.length === 0) return []
-  const kept = before.flatMap((finding): Finding[] => {
-    if (changes.some((change) => finding.to >= change.from && finding.from <= change.to)) return []
-    const by = changes.reduce((sum, change) => (change.to <= finding.from ? sum + change.delta : sum), 0)
-    return [{ ...finding, from: finding.from + by, to: finding.to + by }]
-  })
-  const book = bookOf(rules)
-  const see = (item: Entry, keys: readonly string[]): void => {
-    const rule = book.find(keys)
-    if (rule) check(document, item, rule, kept)
-  }
+  const kept = movedAlong(before, changes)
+  const looked: Looked = { document, book: bookOf(rules), texts, findings: kept }
+  const see = (item: Entry, keys: readonly string[]): void => check(looked, item, keys)
   for (const change of changes)
     for (const entry of change.entries) {
       const path = [...change.path, entry.key]
@@ -66,15 +59,6 @@ export function recheckRules(
   return kept.sort((a, b) => a.from - b.from)
 }
 
-const books = new WeakMap<readonly Rule[], RuleBook>()
-
-/** The rules made ready for looking up, once for each list of them. */
-function bookOf(rules: readonly Rule[]): RuleBook {
-  let book = books.get(rules)
-  if (!book) books.set(rules, (book = new RuleBook(rules)))
-  return book
-}
-
 function visit(node: Node, keys: readonly string[], see: (entry: Entry, keys: readonly string[]) => void): void {
   if (!isContainer(node)) return
   for (const entry of node.entries) {
@@ -84,35 +68,69 @@ function visit(node: Node, keys: readonly string[], see: (entry: Entry, keys: re
   }
 }
 
-function check(document: Document, entry: Entry, rule: Rule, findings: Finding[]): void {
+/** What is only told from the factory copy warns; what somebody declares is an error. */
+const levelOf = (source: RuleSource | undefined): Severity => (source === 'declared' || source === 'yours' ? 'error' : 'warning')
+
+interface Looked {
+  readonly document: Document
+  readonly book: RuleBook
+  readonly texts: Markup | null
+  readonly findings: Finding[]
+}
+
+function check(looked: Looked, entry: Entry, keys: readonly string[]): void {
+  const { document, book, findings } = looked
+  const rule = book.find(keys)
+  if (!rule) return
+  const sources = book.sources(keys)
   const node = entry.value
   const { from, to } = node.from === node.to ? entry : node
-  const add = (code: Finding['code'], severity: Finding['severity'], message: string): void =>
-    void findings.push({ code, severity, from, to, message })
   const kind = apparentKind(document, node)
   // where all values are texts, any of them may stand where a text is taken
+  // an empty table is a list as well as a section
+  const isOpen = document.traits.emptyTable && isContainer(node) && node.entries.length === 0 && ['list', 'map'].includes(rule.kind ?? '')
   const fits =
-    kind === rule.kind || kind === 'alias' || (rule.kind === 'text' && node.type === 'scalar' && document.traits.values === 'text')
+    kind === rule.kind ||
+    kind === 'alias' ||
+    isOpen ||
+    (rule.kind === 'text' && node.type === 'scalar' && document.traits.values === 'text')
   if (rule.kind && rule.kind !== 'null' && !fits) {
-    const shown = node.type === 'scalar' ? ` “${node.kind === 'text' ? String(node.value) : document.text.slice(node.from, node.to)}”` : ''
-    const wanted = KIND_WORDS[rule.kind]
-    if (kind === 'null')
-      add('kind-changed', 'warning', `“${entry.key}” is empty, but the plugin ships ${wanted} here. Give it a value, or take the line out.`)
-    else if (rule.kind === 'number')
-      add(
-        'number-expected',
-        'error',
-        `“${entry.key}” takes a number, and${shown || ' this'} is ${KIND_WORDS[kind]}. Write digits only, as in 12 or 0.5.`,
-      )
-    else
-      add(
-        'kind-changed',
-        rule.kind === 'text' && node.type === 'scalar' ? 'warning' : 'error',
-        `“${entry.key}” takes ${wanted}, and${shown || ' this'} is ${KIND_WORDS[kind]}. ${nextStep(rule.kind)}`,
-      )
+    findings.push({
+      severity: kind === 'null' ? 'warning' : levelOf(sources.kind),
+      from,
+      to,
+      ...otherKind(document, entry, rule.kind, kind),
+    })
     return
   }
-  if (node.type === 'scalar') checkScalar(entry.key, document, node, rule, add)
+  if (node.type === 'scalar') checkScalar(looked, entry, node, rule, sources)
+  if (node.type !== 'list') return
+  if (rule.maxItems !== undefined && node.entries.length > rule.maxItems)
+    findings.push({
+      code: 'too-many-items',
+      severity: levelOf(sources.maxItems),
+      from: entry.keyFrom,
+      to: entry.keyTo,
+      message: `“${entry.key}” has ${node.entries.length} of them, and the author says at most ${rule.maxItems}. Take some out.`,
+    })
+  for (const item of node.entries)
+    if (item.value.type === 'scalar') checkScalar(looked, { ...item, key: entry.key }, item.value, rule, sources)
+}
+
+function otherKind(document: Document, { key, value: node }: Entry, wanted: string, kind: string): Pick<Finding, 'code' | 'message'> {
+  const shown = node.type === 'scalar' ? ` “${node.kind === 'text' ? String(node.value) : document.text.slice(node.from, node.to)}”` : ''
+  const words = KIND_WORDS[wanted]
+  if (kind === 'null')
+    return {
+      code: 'kind-changed',
+      message: `“${key}” is empty, but the plugin ships ${words} here. Give it a value, or take the line out.`,
+    }
+  if (wanted === 'number')
+    return {
+      code: 'number-expected',
+      message: `“${key}” takes a number, and${shown || ' this'} is ${KIND_WORDS[kind]}. Write digits only, as in 12 or 0.5.`,
+    }
+  return { code: 'kind-changed', message: `“${key}” takes ${words}, and${shown || ' this'} is ${KIND_WORDS[kind]}. ${nextStep(wanted)}` }
 }
 
 function nextStep(kind: string): string {
@@ -121,29 +139,23 @@ function nextStep(kind: string): string {
   return kind === 'list' ? 'Put each item on its own line with a dash.' : 'Write its settings below it, indented.'
 }
 
+const compiled = new WeakMap<Rule, CompiledRule>()
+
 function checkScalar(
-  key: string,
-  document: Document,
+  { document, texts, findings }: Looked,
+  entry: Entry,
   node: ScalarNode,
   rule: Rule,
-  add: (code: Finding['code'], severity: Finding['severity'], message: string) => void,
+  sources: Readonly<Partial<Record<keyof Rule, RuleSource>>>,
 ): void {
   const { value } = node
   const amount = amountOf(document, node)
   // what has words of its own counts also outside of the bounds
   if (rule.said?.some((said) => said.value === String(amount ?? value))) return
-  if (amount !== null) {
-    if (rule.min !== undefined && amount < rule.min)
-      add('out-of-range', 'error', `“${key}” is ${amount}, and the author says at least ${rule.min}. Raise it.`)
-    if (rule.max !== undefined && amount > rule.max)
-      add('out-of-range', 'error', `“${key}” is ${amount}, and the author says at most ${rule.max}. Lower it.`)
-    if (rule.wholeNumber && !Number.isInteger(amount))
-      add('out-of-range', 'error', `“${key}” takes whole numbers only, and this is ${amount}.`)
-  }
-  if (typeof value === 'string') {
-    if (rule.choices && !rule.choices.includes(value))
-      add('unknown-choice', 'error', `“${key}” has no choice “${value}”. Pick one of ${rule.choices.join(', ')}.`)
-    if (rule.maxLength !== undefined && value.length > rule.maxLength)
-      add('out-of-range', 'warning', `“${key}” has ${value.length} characters, and the author says at most ${rule.maxLength}.`)
-  }
+  if (amount === null && typeof value !== 'string') return
+  let schemas = compiled.get(rule)
+  if (!schemas) compiled.set(rule, (schemas = compileRule(rule, texts)))
+  const { from, to } = node.from === node.to ? entry : node
+  for (const { part, code, says } of brokenBy(schemas, amount ?? String(value)))
+    findings.push({ code, severity: levelOf(sources[part]), from, to, message: `“${entry.key}” ${says}` })
 }

@@ -1,4 +1,5 @@
 import type { ScalarKind } from '../tree/nodes'
+import { safePattern } from './pattern'
 
 /** What a value stands for, beyond how it is written. `docs/rules.md` explains each. */
 export const MEANINGS = [
@@ -27,12 +28,30 @@ export const MEANINGS = [
 ] as const
 export type Meaning = (typeof MEANINGS)[number]
 
+/** What a setting is in the trade, beyond how it is written. */
+export const ROLES = [
+  'price',
+  'payout',
+  'start-money',
+  'fee',
+  'resale',
+  'cooldown',
+  'chance',
+  'permission',
+  'message',
+  'secret',
+  'schedule',
+  'coordinate',
+  'version-stamp',
+] as const
+export type Role = (typeof ROLES)[number]
+
 /** Where a rule comes from, the most trusted first. */
 export const SOURCES = ['yours', 'declared', 'comment', 'seen'] as const
 export type RuleSource = (typeof SOURCES)[number]
 
-/** What must be so for a setting to count: another setting in the same file, or a plugin. */
-export type Need = { readonly setting: string; readonly is: boolean | string | number } | { readonly plugin: string }
+/** What must be so for a setting to count: another setting in the same file, or a plugin, also only `for` one of its values. */
+export type Need = { readonly setting: string; readonly is: boolean | string | number } | { readonly plugin: string; readonly for?: string }
 
 /** What one value stands for, as -1 for “no limit”. */
 export interface SaidValue {
@@ -60,6 +79,17 @@ export interface Rule {
   readonly said?: readonly SaidValue[]
   /** At most so many characters; codes of the texts' markup count only with `countsCodes`. */
   readonly maxLength?: number
+  /** A regular expression that all of the text fits, and what it asks for in words. */
+  readonly pattern?: string
+  readonly patternSays?: string
+  /** Whether nothing at all may stand in its place, whatever its kind. */
+  readonly mayBeEmpty?: boolean
+  /** Whether it has to say something. */
+  readonly required?: boolean
+  /** What it is in the trade. */
+  readonly role?: Role
+  /** The name of a port of the server's own that it must equal, as `game`. */
+  readonly sameAs?: string
   readonly countsCodes?: boolean
   /** Of a list: at most so many items. */
   readonly maxItems?: number
@@ -88,8 +118,8 @@ export interface Rule {
 
 const KINDS = new Set(['null', 'bool', 'number', 'text', 'code', 'map', 'list'])
 const NUMBERS = ['min', 'max', 'step', 'maxLength', 'maxItems', 'first', 'width', 'height'] as const
-const TEXTS = ['registry', 'keys', 'unit', 'zone', 'folder', 'emptyMeans', 'title', 'says'] as const
-const SWITCHES = ['wholeNumber', 'countsCodes', 'leave'] as const
+const TEXTS = ['registry', 'keys', 'unit', 'zone', 'folder', 'emptyMeans', 'title', 'says', 'pattern', 'patternSays', 'sameAs'] as const
+const SWITCHES = ['wholeNumber', 'countsCodes', 'leave', 'required', 'mayBeEmpty'] as const
 const LISTS = ['choices', 'endings', 'said', 'needs'] as const
 
 /** Reads rules from JSON data: a list of them, or `{ "rules": [...] }`. @throws TypeError naming what is wrong. */
@@ -114,6 +144,8 @@ export function readRule(item: unknown, name: string): Rule {
   refuse(['kind'], (value) => KINDS.has(String(value)), `one of ${[...KINDS].join(', ')}`)
   refuse(['means'], (value) => MEANINGS.includes(value as Meaning), `one of ${MEANINGS.join(', ')}`)
   refuse(['source'], (value) => SOURCES.includes(value as RuleSource), `one of ${SOURCES.join(', ')}`)
+  refuse(['role'], (value) => ROLES.includes(value as Role), `one of ${ROLES.join(', ')}`)
+  refuse(['pattern'], (value) => safePattern(String(value)) !== null, 'a regular expression without repetitions within repetitions')
   refuse(NUMBERS, (value) => typeof value === 'number' && Number.isFinite(value), 'a number')
   refuse(TEXTS, (value) => typeof value === 'string', 'a text')
   refuse(SWITCHES, (value) => typeof value === 'boolean', 'true or false')
@@ -124,17 +156,40 @@ export function readRule(item: unknown, name: string): Rule {
 
 const rank = (rule: Rule): number => SOURCES.indexOf(rule.source ?? 'declared')
 
+/** A rule with the source of each of its parts. */
+export interface ExplainedRule {
+  readonly rule: Rule
+  readonly sources: Readonly<Partial<Record<keyof Rule, RuleSource>>>
+}
+
 /**
  * What several sources say of one setting, as one rule: what the most trusted says, and of the others what goes with it.
  * Where they speak of different meanings or units, the less trusted one is not heard.
+ * @returns null where no source says anything
  */
-export function mergeRules(rules: readonly Rule[]): Rule | null {
+export function explainRules(rules: readonly Rule[]): ExplainedRule | null {
   const [first, ...others] = [...rules].sort((a, b) => rank(a) - rank(b))
   if (!first) return null
-  return others.reduce<Rule>((known, rule) => {
+  let rule = first
+  const sources: Partial<Record<keyof Rule, RuleSource>> = {}
+  const learn = (from: Rule, parts: readonly (keyof Rule)[]): void => {
+    for (const part of parts) if (from[part] !== undefined) sources[part] ??= from.source ?? 'declared'
+  }
+  learn(first, Object.keys(first) as (keyof Rule)[])
+  for (const other of others) {
     const differs = (key: 'means' | 'unit' | 'registry'): boolean =>
-      known[key] !== undefined && rule[key] !== undefined && known[key] !== rule[key]
-    if (!differs('means') && !differs('unit') && !differs('registry')) return { ...rule, ...known }
-    return known.kind === undefined && rule.kind !== undefined ? { ...known, kind: rule.kind } : known
-  }, first)
+      rule[key] !== undefined && other[key] !== undefined && rule[key] !== other[key]
+    if (differs('means') || differs('unit') || differs('registry')) {
+      if (rule.kind !== undefined || other.kind === undefined) continue
+      rule = { ...rule, kind: other.kind }
+      learn(other, ['kind'])
+    } else {
+      rule = { ...other, ...rule }
+      learn(other, Object.keys(other) as (keyof Rule)[])
+    }
+  }
+  return { rule, sources }
 }
+
+/** The same without the sources. */
+export const mergeRules = (rules: readonly Rule[]): Rule | null => explainRules(rules)?.rule ?? null

@@ -165,11 +165,16 @@ export function emptyMeansIn(comment: string): string | undefined {
 const NO_NEEDS = { plugins: [], settings: [] }
 
 /** What must be so for a setting to count, as its comment says. Settings are named as they are in the file. */
-export function needsIn(comment: string): { readonly plugins: string[]; readonly settings: { name: string; is: boolean }[] } {
+export function needsIn(comment: string): {
+  readonly plugins: { readonly plugin: string; readonly before: string }[]
+  readonly settings: { name: string; is: boolean }[]
+} {
   if (!/needs|requires|only|counts|used|applies|matters|needed/i.test(comment)) return NO_NEEDS
   const plugins = [
-    ...comment.matchAll(/\b(?:needs|requires)\s+(?:the plugin\s+)?([\p{Lu}][\p{L}\p{N}]+(?: [\p{Lu}][\p{L}\p{N}]+)*)/gu),
-  ].map(([, name]) => name!)
+    ...comment.matchAll(
+      /(?:([\p{L}\p{N}_.-]+)\s+)?\b(?:needs|requires)\s+(?:the plugin\s+)?([\p{Lu}][\p{L}\p{N}]+(?: [\p{Lu}][\p{L}\p{N}]+)*)/gu,
+    ),
+  ].map(([, before, plugin]) => ({ plugin: plugin!, before: before ?? '' }))
   const settings = [
     ...comment.matchAll(
       /\b(?:only|counts|used|applies|matters|needed)\b[^.\n]{0,24}?\b(?:when|if|where|with|while)\s+[“"'`]?([\w.-]+)[”"'`]?\s+(?:is\s+|are\s+|=\s*|:\s*)?(on|true|enabled|yes|set to true|off|false|disabled|no)\b/gi,

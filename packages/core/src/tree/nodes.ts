@@ -100,6 +100,8 @@ export interface Finding {
   readonly to: number
   /** What is wrong, and the next step, in plain words, without the position. */
   readonly message: string
+  /** What is alike in all findings that one mistake makes, as a misspelt id; those of one are mended together. */
+  readonly cause?: string
   readonly fix?: { readonly label: string; readonly edits: readonly { from: number; to: number; insert: string }[] }
 }
 
@@ -130,6 +132,54 @@ export type FindingCode =
   | 'number-expected'
   | 'unknown-choice'
   | 'out-of-range'
+  | 'too-long'
+  | 'too-many-items'
+  | 'wrong-form'
+  | 'is-missing'
+  | 'unknown-id'
+  | 'unknown-group'
+  | 'unknown-entry'
+  | 'unknown-command'
+  | 'slot-taken'
+  | 'slot-outside'
+  | 'more-than-slots'
+  | 'no-such-file'
+  | 'picture-size'
+  | 'unknown-node'
+  | 'node-of-no-group'
+  | 'staff-node-for-all'
+  | 'groups-in-a-circle'
+  | 'unknown-code'
+  | 'unclosed-code'
+  | 'unknown-placeholder'
+  | 'unclosed-placeholder'
+  | 'lost-placeholder'
+  | 'translation-missing'
+  | 'translation-stale'
+  | 'money-from-nothing'
+  | 'claim-too-cheap'
+  | 'reward-over-price'
+  | 'odd-amount'
+  | 'odd-duration'
+  | 'port-twice'
+  | 'port-differs'
+  | 'unsafe-number'
+  | 'odd-id'
+  | 'unknown-setting'
+  | 'missing-setting'
+  | 'without-effect'
+  | 'closed-place'
+  | 'needs-plugin'
+  | 'conflicting-plugin'
+  | 'plugin-failed'
+  | 'plugins-off'
+  | 'misplaced-package'
+  | 'file-of-nobody'
+  | 'piece-missing'
+  | 'not-registered'
+  | 'registered-nobody'
+  | 'registered-early'
+  | 'not-utf8'
 
 export interface Document {
   readonly format: FormatId

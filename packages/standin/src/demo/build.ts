@@ -49,6 +49,7 @@ writeFileSync(
 name: The Lantern Row
 game-version: "7.2"
 tick-rate: 20.0
+port: 40100
 places: [delta, upriver, saltpans, undertow]
 banner: "The Lantern Row: night market tonight"
 welcome: "{player} steps off the ferry."

@@ -62,15 +62,22 @@ export class GameServer {
     return packs
   }
 
-  /** Those that others need come first. */
+  /** Those that others need come first, and then those they work with; of two, the one that needs the other comes later. */
   private inOrder(packs: readonly Pack[]): Pack[] {
     const ordered: Pack[] = []
+    const named = (name: string): Pack | undefined => packs.find((item) => item.descriptor.name === name)
+    const needs = ({ descriptor }: Pack, name: string, seen: readonly string[] = []): boolean =>
+      Object.keys(descriptor.requires).some((other) => {
+        const next = seen.includes(other) ? undefined : named(other)
+        return other === name || (next !== undefined && needs(next, name, [...seen, other]))
+      })
     const visit = (pack: Pack, path: readonly string[]): void => {
-      if (ordered.includes(pack) || path.includes(pack.descriptor.name)) return
-      for (const name of [...Object.keys(pack.descriptor.requires), ...Object.keys(pack.descriptor.optional)]) {
-        const other = packs.find((item) => item.descriptor.name === name)
-        if (other) visit(other, [...path, pack.descriptor.name])
-      }
+      const { name: own, requires, optional } = pack.descriptor
+      if (ordered.includes(pack) || path.includes(own)) return
+      const wanted = Object.keys(optional)
+        .flatMap((name) => named(name) ?? [])
+        .filter((other) => !needs(other, own))
+      for (const other of [...Object.keys(requires).flatMap((name) => named(name) ?? []), ...wanted]) visit(other, [...path, own])
       ordered.push(pack)
     }
     for (const pack of packs) visit(pack, [])

@@ -1,14 +1,16 @@
 import { isGroup } from '../../carry/groups'
 import { apparentKind } from '../../tree/compare'
-import { isNameless, type Container, type Document, type Entry } from '../../tree/nodes'
+import { isNameless, type Container, type Document, type Entry, type MapNode } from '../../tree/nodes'
 import { formatPointer } from '../../tree/pointer'
 import { authorsComment, describedIn, headComment } from '../comments'
 import type { Need, Rule } from '../rule'
 import { asksToLeave, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn } from '../said'
 import { id, keysOf } from './ids'
+import { roleOf, sameAsIn } from './roles'
 import { aroundOf, lookAt, type Detector, type FileLook, type KnownIds, type Look } from './look'
 import { angle, codes, duration, numericSwitch, percent, port, slot, weight } from './numbers'
 import { coordinates, isPlace } from './places'
+import { heldAgainst, type Witness } from './witnesses'
 import { choice, colour, command, file, host, link, node, picture, secret, spelledDuration, timeOfDay, wordSwitch } from './texts'
 
 export type { KnownIds } from './look'
@@ -45,10 +47,12 @@ const DETECTORS: readonly Detector[] = [
  */
 export function inferRules(factory: Document, known: KnownIds = {}): Rule[] {
   const rules = new Map<string, Rule>()
+  const witnesses = new Map<string, Witness[]>()
   const { root } = factory
   if (root.type === 'map' || root.type === 'list')
-    new Inference({ document: factory, head: headComment(factory), known }, rules).visit(root, [], [], new Map())
-  return [...rules.values()].filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined)
+    new Inference({ document: factory, head: headComment(factory), known }, rules, witnesses).visit(root, [], [], new Map())
+  const held = [...rules].map(([pointer, rule]) => (witnesses.has(pointer) ? heldAgainst(rule, witnesses.get(pointer)!) : rule))
+  return held.filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined)
 }
 
 /** What comments above say of settings by their names. */
@@ -58,6 +62,7 @@ class Inference {
   constructor(
     private readonly file: FileLook,
     private readonly rules: Map<string, Rule>,
+    private readonly witnesses: Map<string, Witness[]>,
   ) {}
 
   visit(container: Container, keys: readonly string[], above: readonly Entry[], described: Described): void {
@@ -71,13 +76,25 @@ class Inference {
       const own = authorsComment(document, entry)
       if (entry.lead.length > 0 || entry.trail) unitAbove = /^\W*(?:all )?in \w+\s*:/i.test(own) ? timeUnitIn(own) : null
       // items of a list have no rules of their own but where they are sections
-      if (container.type === 'map')
-        this.add(this.ruleOf(lookAt(this.file, around, entry, own || (described.get(entry.key) ?? ''), unitAbove), path))
+      if (container.type === 'map') this.learn(lookAt(this.file, around, entry, own || (described.get(entry.key) ?? ''), unitAbove), path)
       const { value } = entry
       if ((value.type !== 'map' && value.type !== 'list') || (value.type === 'map' && isPlace(value))) continue
+      if (value.type === 'map') this.addLengths(value, own, path)
       const said = own === '' ? null : describedIn(own)
       this.visit(value, path, [...above, entry], said?.size ? new Map([...described, ...said]) : described)
     }
+  }
+
+  private learn(look: Look, path: readonly string[]): void {
+    const rule = this.ruleOf(look, path)
+    if (path.includes('*')) {
+      const { texts, isList } = look
+      const witness: Witness = { kind: rule.kind ?? 'null', texts, isList }
+      const others = this.witnesses.get(rule.path)
+      if (others) others.push(witness)
+      else this.witnesses.set(rule.path, [witness])
+    }
+    this.add(rule)
   }
 
   /** Entries of a group that differ in kind leave it open; where they differ in meaning, it has none. */
@@ -91,13 +108,22 @@ class Inference {
     else if (known.means === undefined && rule.means !== undefined) this.rules.set(pointer, { ...rule, kind: known.kind! })
   }
 
+  /** How long a text may be, said above a section of nothing but texts, holds for each of them. */
+  private addLengths({ entries }: MapNode, comment: string, path: readonly string[]): void {
+    const maxLength = comment === '' ? undefined : lengthIn(comment)
+    if (maxLength === undefined || !entries.every(({ value }) => value.type === 'scalar' && value.kind === 'text')) return
+    for (const { key } of entries) this.add({ path: formatPointer([...path, key]), source: 'comment', kind: 'text', maxLength })
+  }
+
   private ruleOf(look: Look, path: readonly string[]): Rule {
     const kind = apparentKind(look.document, look.entry.value) as NonNullable<Rule['kind']>
     const found = this.meaningOf(look, kind)
     const fromComment = look.comment === '' ? {} : said(look, kind, found)
-    const needs = needsOf(look, path)
+    const needs = needsOf(look, path, found.choices ?? [])
     const rule: Rule = { path: formatPointer(path), source: isFromComment(found, fromComment) ? 'comment' : 'seen', kind }
-    return Object.assign(rule, found, fromComment, needs.length > 0 ? { needs } : null)
+    const role = roleOf(look, found)
+    const sameAs = found.means === 'port' ? sameAsIn(look.comment) : null
+    return Object.assign(rule, found, fromComment, sameAs, role ? { role } : null, needs.length > 0 ? { needs } : null)
   }
 
   private meaningOf(look: Look, kind: string): Partial<Rule> {
@@ -121,14 +147,18 @@ class Inference {
   }
 }
 
-function needsOf(look: Look, path: readonly string[]): Need[] {
+function needsOf(look: Look, path: readonly string[], choices: readonly string[]): Need[] {
   const { around, comment, entry } = look
   const { plugins, settings } = comment === '' ? { plugins: [], settings: [] } : needsIn(comment)
   const beside = (name: string): string => formatPointer([...path.slice(0, -1), name])
   const named = settings.filter(({ name }) => around.names.has(name) && name !== entry.key)
   const { master } = around
   const ofMaster = master && master !== entry && around.above.length > 0 ? [{ setting: beside(master.key), is: true }] : []
-  return [...plugins.map((plugin) => ({ plugin })), ...named.map(({ name, is }) => ({ setting: beside(name), is })), ...ofMaster]
+  return [
+    ...plugins.map(({ plugin, before }) => (choices.includes(before) ? { plugin, for: before } : { plugin })),
+    ...named.map(({ name, is }) => ({ setting: beside(name), is })),
+    ...ofMaster,
+  ]
 }
 
 /** What the comment says beside the meaning, as far as the value the plugin ships agrees. */
@@ -140,7 +170,13 @@ function said(look: Look, kind: string, found: Partial<Rule>): Partial<Rule> {
     return { ...common, ...amountsIn(look, found) }
   if (look.entry.value.type === 'list') {
     const maxItems = itemsIn(comment)
-    return { ...common, ...(maxItems !== undefined && look.texts.length <= maxItems ? { maxItems } : {}) }
+    const most = look.kind === 'text' && found.means === undefined ? lengthIn(comment) : undefined
+    const fits = most !== undefined && look.texts.every((text) => text.length <= most)
+    return {
+      ...common,
+      ...(maxItems !== undefined && look.texts.length <= maxItems ? { maxItems } : {}),
+      ...(fits ? { maxLength: most } : {}),
+    }
   }
   if (kind !== 'text' || found.means !== undefined) return common
   const maxLength = lengthIn(comment)

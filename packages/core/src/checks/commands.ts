@@ -1,0 +1,53 @@
+import { eachSetting } from '../tree/each'
+import { bookOf } from '../rules/book'
+import { defineCheck } from './check'
+import { looksOf, textOf } from './looks'
+import { nearest } from './near'
+import type { WorkspaceFile } from './workspace'
+
+/** Console commands in settings that neither the server nor a plugin has. */
+export const commandsAreThere = defineCheck({
+  id: 'commands-are-there',
+  scope: 'file',
+  codes: ['unknown-command'],
+  *run({ knowledge }, file) {
+    if (!knowledge.commands) return
+    const looks = looksOf(file)
+    const known = new Set([
+      ...knowledge.commands,
+      ...knowledge.plugins.flatMap(({ commands }) => Object.keys(commands)),
+      ...shippedIn(file),
+    ])
+    for (const { rule, node, text, isShipped } of looks.values) {
+      if (rule?.means !== 'command' || isShipped || node.kind !== 'text') continue
+      const found = /^\/?([\p{L}\p{N}_:-]+)/u.exec(text)
+      if (!found || known.has(found[1]!) || text.startsWith('{')) continue
+      const near = nearest(found[1]!, known)?.id
+      const isExact = node.to - node.from === text.length || node.to - node.from === text.length + 2
+      const from = node.from + (node.to - node.from === text.length ? 0 : 1) + found[0].length - found[1]!.length
+      const place = { from, to: from + found[1]!.length }
+      const message = `Neither the server nor a plugin here has a command ${found[1]}. ${near ? `Did you mean ${near}?` : 'Look up how it is called.'}`
+      yield {
+        code: 'unknown-command',
+        severity: 'warning',
+        from: node.from,
+        to: node.to,
+        message,
+        cause: `command ${found[1]}`,
+        ...(near && isExact ? { fix: { label: near, edits: [{ ...place, insert: near }] } } : {}),
+      }
+    }
+  },
+})
+
+/** First words of the commands the author ships. */
+function shippedIn({ factory, rules }: WorkspaceFile): string[] {
+  if (!factory) return []
+  const book = bookOf(rules)
+  return [...eachSetting(factory)].flatMap(({ keys, entry }) => {
+    const means = (book.find(keys) ?? book.find(keys.slice(0, -1)))?.means
+    return means === 'command' && entry.value.type === 'scalar'
+      ? [/^\/?([\p{L}\p{N}_:-]+)/u.exec(textOf(factory, entry.value))?.[1] ?? '']
+      : []
+  })
+}

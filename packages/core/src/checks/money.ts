@@ -1,0 +1,162 @@
+import { defineCheck, type CheckResult } from './check'
+import type { FileFacts } from './facts'
+import type { GoodFact, MoneyFact } from './money-facts'
+
+type Placed = CheckResult & { readonly file: string }
+/** An amount with the file it is in. */
+type Offer = MoneyFact & { readonly file: string; readonly plugin: string }
+
+/** Ways to make money from nothing, claims that cost less than what is in them, and rewards above the price. */
+export const moneyHolds = defineCheck({
+  id: 'money-holds',
+  scope: 'server',
+  codes: ['money-from-nothing', 'claim-too-cheap', 'reward-over-price'],
+  *run(_workspace, facts) {
+    const all = [...facts.values()].filter(
+      ({ goods, categories, resale, deals }) => goods.length + categories.length + deals.length > 0 || resale,
+    )
+    if (all.length === 0) return
+    const market = new Market(all)
+    yield* market.within()
+    yield* market.across()
+    yield* market.deals()
+  },
+})
+
+class Market {
+  /** The cheapest way to get an item, and the dearest way to be paid for it. */
+  private readonly cheapest = new Map<string, Offer>()
+  private readonly dearest = new Map<string, Offer>()
+
+  constructor(private readonly files: readonly FileFacts[]) {
+    const shares = new Map(files.flatMap(({ plugin, path, resale }) => (resale ? [[plugin ?? '', { ...resale, path }] as const] : [])))
+    for (const { path, plugin, goods } of files) {
+      const owner = plugin ?? ''
+      const share = shares.get(owner)
+      const categories = new Map(
+        files
+          .filter((file) => file.plugin === plugin)
+          .flatMap((file) => file.categories.map((one) => [one.item, { ...one, file: file.path }] as const)),
+      )
+      for (const good of goods) {
+        const category = good.category === null ? undefined : categories.get(good.category)
+        const costs = offer(good.costs, path, owner) ?? offer(category?.costs ?? null, category?.file ?? '', owner)
+        const pays = offer(good.pays, path, owner) ?? offer(category?.pays ?? null, category?.file ?? '', owner)
+        const resold = costs && share && !pays ? { ...costs, amount: costs.amount * sane(share) } : null
+        this.learn(good.item, costs, pays ?? resold)
+      }
+    }
+  }
+
+  private learn(item: string, costs: Offer | null, pays: Offer | null): void {
+    if (costs && costs.amount > 0 && costs.amount < (this.cheapest.get(item)?.amount ?? Infinity)) this.cheapest.set(item, costs)
+    if (pays && pays.amount > (this.dearest.get(item)?.amount ?? 0)) this.dearest.set(item, pays)
+  }
+
+  /** What one and the same place sells for less than it pays. */
+  *within(): Iterable<Placed> {
+    for (const { path, plugin, goods, categories, resale } of this.files) {
+      for (const good of [...goods, ...categories]) yield* turnedRound(path, good)
+      if (resale && resale.amount > 1)
+        yield {
+          code: 'money-from-nothing',
+          severity: 'warning',
+          file: path,
+          from: resale.from,
+          to: resale.to,
+          message: `${plugin ?? 'It'} pays ${resale.amount} times what it sells for, so that players buy and sell round and round. It has to be 1 at most.`,
+          cause: `loop ${path}`,
+        }
+    }
+  }
+
+  /** What one sells for less than another pays. */
+  *across(): Iterable<Placed> {
+    const told = new Set<string>()
+    for (const [item, costs] of this.cheapest) {
+      const pays = this.dearest.get(item)
+      if (!pays || pays.amount <= costs.amount || (pays.file === costs.file && pays.pointer === costs.pointer)) continue
+      const isOne = pays.file === costs.file && parentOf(pays.pointer) === parentOf(costs.pointer)
+      // a category is told of once, and what one entry says of both is told where it stands
+      const key = `${costs.file} ${costs.pointer} ${pays.file} ${pays.pointer}`
+      if (isOne || told.has(key)) continue
+      told.add(key)
+      const [at, other] = costs.isShipped && !pays.isShipped ? [pays, costs] : [costs, pays]
+      const gain = round(pays.amount - costs.amount)
+      yield {
+        code: 'money-from-nothing',
+        severity: 'warning',
+        file: at.file,
+        from: at.from,
+        to: at.to,
+        message: `${item} costs ${round(costs.amount)} at ${costs.plugin} and brings ${round(pays.amount)} at ${pays.plugin}: ${gain} from nothing, each time. Raise the one or lower the other.`,
+        cause: `loop ${costs.plugin} ${pays.plugin}`,
+        related: [
+          {
+            file: other.file,
+            from: other.from,
+            to: other.to,
+            why: other === pays ? `${pays.plugin} pays ${round(pays.amount)}` : `${costs.plugin} sells for ${round(costs.amount)}`,
+          },
+        ],
+      }
+    }
+  }
+
+  *deals(): Iterable<Placed> {
+    for (const { path, deals } of this.files)
+      for (const { name, items, money, isBought, hasPause } of deals) {
+        const { from, to, isShipped } = money
+        if (isShipped && hasPause !== false) continue
+        const worth = this.worth(items, isBought ? this.dearest : this.cheapest)
+        if (worth === null || (isBought && hasPause !== false)) continue
+        if (isBought ? worth <= money.amount : money.amount <= worth) continue
+        const message = isBought
+          ? `${name} costs ${money.amount} and what is in it brings ${round(worth)}, with no wait in between. Raise the price, or let players wait.`
+          : `${name} pays ${money.amount} for what costs ${round(worth)} to buy. Lower it, or ask for more.`
+        yield {
+          code: isBought ? 'claim-too-cheap' : 'reward-over-price',
+          severity: 'warning',
+          file: path,
+          from,
+          to,
+          message,
+          cause: `deal ${name}`,
+        }
+      }
+  }
+
+  /** What items are worth together; null where that of one of them is not known. */
+  private worth(items: FileFacts['deals'][number]['items'], prices: ReadonlyMap<string, Offer>): number | null {
+    let sum = 0
+    let isKnown = false
+    for (const { item, count } of items) {
+      const price = prices.get(item)
+      if (!price && prices === this.cheapest) return null
+      isKnown ||= price !== undefined
+      sum += (price?.amount ?? 0) * count
+    }
+    return isKnown ? sum : null
+  }
+}
+
+/** A share above one is told of by itself, and nothing else is wrong by it. */
+const sane = ({ amount, shipped }: MoneyFact): number => (amount <= 1 ? amount : (shipped ?? 1))
+
+const round = (amount: number): number => Number(amount.toFixed(2))
+const parentOf = (pointer: string): string => pointer.slice(0, pointer.lastIndexOf('/'))
+const offer = (fact: MoneyFact | null, file: string, plugin: string): Offer | null => fact && { ...fact, file, plugin }
+
+function* turnedRound(file: string, { item, costs, pays }: GoodFact): Iterable<Placed> {
+  if (!costs || !pays || costs.amount <= 0 || pays.amount <= costs.amount) return
+  const at = pays.isShipped && !costs.isShipped ? costs : pays
+  yield {
+    code: 'money-from-nothing',
+    severity: 'warning',
+    file,
+    from: at.from,
+    to: at.to,
+    message: `${item} is sold for ${costs.amount} and bought back for ${pays.amount}: ${round(pays.amount - costs.amount)} from nothing, each time. Raise the one or lower the other.`,
+    cause: `loop ${file}`,
+  }
+}
