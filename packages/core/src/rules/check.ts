@@ -93,6 +93,7 @@ function check(looked: Looked, entry: Entry, keys: readonly string[]): void {
     kind === rule.kind ||
     kind === 'alias' ||
     isOpen ||
+    (kind === 'null' && rule.mayBeEmpty) ||
     (rule.kind === 'text' && node.type === 'scalar' && document.traits.values === 'text')
   if (rule.kind && rule.kind !== 'null' && !fits) {
     findings.push({
