@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url'
 
 const core = fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url))
 const unpack = fileURLToPath(new URL('./packages/unpack/src/index.ts', import.meta.url))
+const check = fileURLToPath(new URL('./packages/check/src/index.ts', import.meta.url))
 
 /** The drawing library adds its rules as it goes, which the pages' policy keeps out; the few it needs are in theme/house.css. */
 const withoutPlotlyStyles = {
@@ -57,7 +58,7 @@ export default defineNuxtConfig({
       ],
     },
   },
-  alias: { '@pasticcio/core': core, '@pasticcio/unpack': unpack },
+  alias: { '@pasticcio/core': core, '@pasticcio/unpack': unpack, '@pasticcio/check': check },
   app: { head: { title: 'Pasticcio', htmlAttrs: { lang: 'en' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
   // only what a page needs comes with it; what a link leads to comes when somebody is about to follow it
   hooks: {
@@ -72,13 +73,14 @@ export default defineNuxtConfig({
   },
   experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   nitro: {
-    alias: { '@pasticcio/core': core, '@pasticcio/unpack': unpack },
+    alias: { '@pasticcio/core': core, '@pasticcio/unpack': unpack, '@pasticcio/check': check },
     // compressed once, when it is built; whoever asks gets the smallest they understand
     compressPublicAssets: { gzip: true, brotli: true },
     serverAssets: [
       { baseName: 'families', dir: '../families' },
       // the thread that opens archives, as one file
       { baseName: 'threads', dir: '../packages/unpack/dist' },
+      { baseName: 'checking', dir: '../packages/check/dist' },
     ],
   },
   vite: { plugins: [withoutPlotlyStyles], build: { target: 'es2022' }, worker: { format: 'es' } },

@@ -5,6 +5,7 @@ import { defineConfig } from 'vitest/config'
 const alias = {
   '@pasticcio/core': fileURLToPath(new URL('./packages/core/src/index.ts', import.meta.url)),
   '@pasticcio/unpack': fileURLToPath(new URL('./packages/unpack/src/index.ts', import.meta.url)),
+  '@pasticcio/check': fileURLToPath(new URL('./packages/check/src/index.ts', import.meta.url)),
   '~': fileURLToPath(new URL('./app', import.meta.url)),
 }
 const project = (name: string, include: string[], more: Record<string, unknown> = {}) => ({

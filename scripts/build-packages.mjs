@@ -38,3 +38,14 @@ await build({
   outdir: 'packages/unpack/dist',
   outExtension: { '.js': '.cjs' },
 })
+// and so is the thread that checks files
+await build({
+  ...shared,
+  packages: 'bundle',
+  format: 'cjs',
+  sourcemap: false,
+  minify: true,
+  entryPoints: { 'check-thread': 'packages/check/src/thread.ts' },
+  outdir: 'packages/check/dist',
+  outExtension: { '.js': '.cjs' },
+})

@@ -3,6 +3,7 @@ import type { Logger } from 'pino'
 import { openConsole, type Console } from '../consoles'
 import { AccountRepository } from '../db/repositories/accounts'
 import { ApplyRepository } from '../db/repositories/applies'
+import { AsideRepository } from '../db/repositories/asides'
 import { AttemptRepository } from '../db/repositories/attempts'
 import { BlobRepository } from '../db/repositories/blobs'
 import { DraftRepository } from '../db/repositories/drafts'
@@ -22,11 +23,13 @@ import { openPlace, type Place } from '../places'
 import type { Family } from '@pasticcio/core'
 import type { CommandPolicy } from './commands'
 import { ConsoleFeed } from './console-feed'
+import { Checkers } from './checkers'
 import { Downloads } from './downloads'
 import { followFiles } from './drafts'
 import { watchFiles } from './file-watch'
 import { notFound } from './errors'
 import { Inventory } from './inventory'
+import { KnowledgeCache } from './knowledge'
 import { PackageListings } from './package-contents'
 import { OpenStreams } from './open-streams'
 import { commandIn, familyIn } from './profiles'
@@ -48,6 +51,8 @@ export interface Context {
   readonly now: () => Date
   readonly accounts: AccountRepository
   readonly applies: ApplyRepository
+  /** Findings that somebody set aside. */
+  readonly asides: AsideRepository
   readonly attempts: AttemptRepository
   readonly blobs: BlobRepository
   readonly drafts: DraftRepository
@@ -88,6 +93,8 @@ export interface Context {
   readonly intake: Turns
   /** Opens archives, in a thread of its own. */
   readonly unpacker: Unpacker
+  /** Checks settings files, in threads of their own. */
+  readonly checkers: Checkers
   readonly listings: PackageListings
 }
 
@@ -113,6 +120,8 @@ export interface ContextOptions {
   readonly databaseFile: string
   /** The program of the thread that opens archives. */
   readonly unpackThread: () => Promise<string>
+  /** The program of the threads that check files. */
+  readonly checkThread: () => Promise<string>
 }
 
 export function createContext(options: ContextOptions): Context {
@@ -135,8 +144,10 @@ export function createContext(options: ContextOptions): Context {
     signInLinks: { secret, accounts: linked },
     opened: new Map(),
     unpacker: new Unpacker(options.unpackThread),
+    checkers: new Checkers(options.checkThread),
     listings: new PackageListings(),
     accounts: new AccountRepository(db),
+    asides: new AsideRepository(db),
     applies: new ApplyRepository(db),
     attempts: new AttemptRepository(db),
     streams: new OpenStreams(),
@@ -166,6 +177,8 @@ export interface Server {
   readonly feed: ConsoleFeed
   readonly inventory: Inventory
   readonly workspace: WorkspaceCache
+  /** What is known of it beside its settings. */
+  readonly knowledge: KnowledgeCache
   /** What became of its plugins since it was started. */
   readonly runs: PluginRuns
   readonly sampler: LoadSampler
@@ -209,6 +222,7 @@ async function open(context: Context, row: ServerRow): Promise<Server> {
     feed: new ConsoleFeed(console, (tell) => followWrites(context, opened, tell)),
     inventory,
     workspace: new WorkspaceCache(),
+    knowledge: new KnowledgeCache(),
     runs: new PluginRuns(console),
     sampler: samplerFor(context, row, console),
     changes: new ChangesCache(),
@@ -246,6 +260,7 @@ export async function closeServers(context: Context): Promise<void> {
   await context.tries.close()
   context.downloads.close()
   await context.unpacker.close()
+  await context.checkers.close()
   const servers = await Promise.allSettled(context.opened.values())
   context.opened.clear()
   for (const server of servers) {

@@ -59,8 +59,10 @@ function asAnswer<T>(path: string, work: () => T): T {
 }
 
 function fileOf({ files }: ServerWorkspace, path: string): WorkspaceFile {
-  const { file, problem } = files.get(path) ?? { file: null, problem: null }
+  const known = files.get(path)
+  const file = known?.read()
   if (file) return file
+  const problem = known?.problem
   throw problem ? new ServiceError('not-text', 422, problem) : notFound(`settings file ${path} on this server`)
 }
 
@@ -72,7 +74,7 @@ export async function referencesTo(context: Context, server: Server, path: strin
   const keys = keysIn(pointer)
   const all = await workspaceFor(context, server)
   const { document } = fileOf(all, path)
-  const { workspace } = all
+  const workspace = all.documents()
   return asAnswer(path, () => {
     const lines = new Map<string, LineIndex>()
     const lineOf = ({ file, from }: Reference): number => {

@@ -57,6 +57,7 @@ export type ErrorCode =
   | 'names-no-file'
   | 'picture-differs'
   | 'does-not-fit'
+  | 'ended'
   | 'draft-changed'
   | 'has-errors'
   | 'not-utf8'

@@ -112,7 +112,7 @@ function settingsSummary(
   return {
     path,
     name: shownName(server, plugin, path),
-    settings: known.settings,
+    settings: known.lines,
     mine: known.mine,
     errors: count(path, 'error') + (known.problem ? 1 : 0),
     warnings: count(path, 'warning'),

@@ -6,10 +6,13 @@ import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { ownersOf, type Installed } from './inventory'
+import { holding, refuseErrors, type Overruled } from './findings'
 import { maskFor } from './masking'
+import { note } from './note'
 import { countsBy, isRecordOf, isText, type CountsBy } from './settings'
 import { SIZES } from './sizes'
 import { decode } from './text'
+import { workspaceFor, type PlacedFinding } from './workspace'
 
 /** What a draft changes, worked out once for each pair of texts. */
 export interface DraftChanges {
@@ -27,6 +30,8 @@ export interface TrayFile extends DraftChanges {
   readonly changedBy: string
   /** Whether the file on the server is no longer what the draft was made from. */
   readonly drifted: boolean
+  /** Errors in it, by their codes, that keep it from being written until they are mended, set aside or overruled. */
+  readonly held: readonly { readonly code: string; readonly count: number }[]
   /** What makes it count once it is written. */
   readonly after: CountsBy
   /** Whether it is a text with settings; else a picture or another file that is taken whole. */
@@ -62,8 +67,12 @@ export class ChangesCache {
 /** Everything staged for this server. */
 export async function listTray(context: Context, server: Server): Promise<TrayFile[]> {
   const drafts = await context.drafts.list(server.row.id)
+  if (drafts.length === 0) return []
+  const paths = drafts.map(({ path }) => path)
+  const held = await holding(context, server, paths, await workspaceFor(context, server))
   return Promise.all(
     drafts.map(async (draft) => ({
+      held: byCode(held.filter(({ file, check }) => file === draft.path && check !== 'reads')),
       path: draft.path,
       ...(await ownedBy(server, draft.path)),
       sha: draft.sha,
@@ -73,6 +82,12 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
       ...(await changesOf(context, server, draft)),
     })),
   )
+}
+
+function byCode(findings: readonly PlacedFinding[]): TrayFile['held'] {
+  const counts = new Map<string, number>()
+  for (const { code } of findings) counts.set(code, (counts.get(code) ?? 0) + 1)
+  return [...counts].map(([code, count]) => ({ code, count }))
 }
 
 const hasDrifted = async (server: Server, { path, baseSha }: DraftRow): Promise<boolean> =>
@@ -120,10 +135,23 @@ export interface Reviewed {
 
 /**
  * Writes the drafts that were reviewed to the server; what is staged beside them stays. @throws ServiceError
- * `draft-changed` where one of them is another by now: then nothing is written
+ * `draft-changed` where one of them is another by now, `has-errors` where errors in them are not overruled by their codes: then
+ * nothing is written
  */
-export async function applyTray(context: Context, server: Server, reviewed: readonly Reviewed[], account: string): Promise<ApplyRow> {
+export async function applyTray(
+  context: Context,
+  server: Server,
+  reviewed: readonly Reviewed[],
+  account: string,
+  overruled: readonly Overruled[] = [],
+): Promise<ApplyRow> {
   const drafts = pick(await context.drafts.list(server.row.id), reviewed)
+  await refuseErrors(
+    context,
+    server,
+    drafts.map(({ path }) => path),
+    overruled,
+  )
   const actions = await Promise.all(
     drafts.map(async ({ path, sha, baseSha }): Promise<PlannedAction> => {
       const isNew = baseSha === NO_FILE && (await hashAt(server, path)) === null
@@ -137,7 +165,9 @@ export async function applyTray(context: Context, server: Server, reviewed: read
   const restart = owned.some(({ owner, path }) => countsBy(server, owner, path) !== 'reload')
   const flush = [...new Set(owned.filter(({ owner, path }) => isRecordOf(owner, path)).map(({ owner }) => owner))]
   // what was written leaves the tray as the change ends
-  return applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush }, account)
+  const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush }, account)
+  for (const { code, reason } of overruled) await note(context, account, 'overruled', `${code}: ${reason}`, server)
+  return row
 }
 
 /** Drafts with the plugins whose files they are of. */

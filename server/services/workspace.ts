@@ -1,23 +1,26 @@
 import pLimit from 'p-limit'
 import {
-  checkFile,
-  checkWorkspace,
-  CHECKS,
-  layer,
-  listFindings,
+  LineIndex,
+  checkAcross,
   readingFor,
+  subjectOf,
   workspaceFile,
   workspaceOf,
+  type FileFacts,
   type FileFinding,
+  type LookedFile,
   type Rule,
   type Workspace,
   type WorkspaceFile,
+  type WorkspaceInput,
 } from '@pasticcio/core'
 import type { PlaceFile } from '../places'
+import { CheckEnded } from './checkers'
 import type { Context, Server } from './context'
 import { asServiceError, ServiceError } from './errors'
 import { rulesOf } from './file-rules'
 import type { Installed } from './inventory'
+import { knowledgeFor, type ServerKnowledge } from './knowledge'
 import { SIZES } from './sizes'
 import { decode } from './text'
 
@@ -25,26 +28,27 @@ import { decode } from './text'
 const READ_AT_ONCE = 16
 
 /** What is known of one settings file; kept as long as neither the file nor its draft nor its factory copy changes. */
-export interface KnownFile {
-  /** Null where the file cannot be shown; then `problem` says why. */
-  readonly file: WorkspaceFile | null
-  /** Findings of the checks that look at one file. */
-  readonly findings: readonly FileFinding[]
-  readonly mine: number
-  readonly settings: number
+export interface KnownFile extends LookedFile {
+  readonly text: string | null
+  /** Why the file cannot be shown; null where it can. */
   readonly problem: string | null
+  /** What the file is, read where somebody asks; null for what is no settings file. */
+  read(): WorkspaceFile | null
 }
 
 /** What was read of a server's files, by path, with what it was read from. */
 export class WorkspaceCache {
   private readonly known = new Map<string, { readonly key: string; readonly file: KnownFile }>()
+  /** How far the check that goes on is; null where none does. */
+  progress: { done: number; readonly total: number; isEnded: boolean } | null = null
 
-  async get(path: string, key: string, read: () => Promise<KnownFile>): Promise<KnownFile> {
+  get(path: string, key: string): KnownFile | null {
     const there = this.known.get(path)
-    if (there?.key === key) return there.file
-    const file = await read()
+    return there?.key === key ? there.file : null
+  }
+
+  set(path: string, key: string, file: KnownFile): void {
     this.known.set(path, { key, file })
-    return file
   }
 
   /** Drops what is no longer there. */
@@ -53,14 +57,29 @@ export class WorkspaceCache {
   }
 }
 
-export interface ServerWorkspace {
-  readonly workspace: Workspace
+/** A finding with where it stands, and what tells it from others. */
+export interface PlacedFinding extends FileFinding {
+  readonly line: number
+  readonly column: number
+  readonly subject: string
+  readonly plugin: string | null
+}
+
+export interface ServerWorkspace extends ServerKnowledge {
   readonly plugins: readonly Installed[]
   readonly files: ReadonlyMap<string, KnownFile>
   /** Everything that is wrong, also across files. */
-  readonly findings: readonly FileFinding[]
+  readonly findings: readonly PlacedFinding[]
   /** Hashes of drafts by path. */
   readonly drafts: ReadonlyMap<string, string>
+  /** All files as trees, for who has to look at everything. */
+  documents(): Workspace
+}
+
+interface Wanted {
+  readonly path: string
+  readonly plugin: Installed
+  readonly key: string
 }
 
 /** Every settings file of a server, drafts in their places, with what is wrong in them: one pass over the inventory. */
@@ -68,63 +87,165 @@ export async function workspaceFor(context: Context, server: Server): Promise<Se
   const plugins = await server.inventory.plugins()
   const drafts = new Map((await context.drafts.list(server.row.id)).map((draft) => [draft.path, draft.sha]))
   const given = await context.rules.of(server.row.id)
+  const known = await knowledgeFor(context, server, plugins, drafts)
   // what plugins share is known by the first of them
   const owned = new Map<string, { readonly plugin: Installed; readonly file: PlaceFile }>()
   for (const plugin of plugins) for (const file of plugin.files) if (!owned.has(file.path)) owned.set(file.path, { plugin, file })
-  const turns = pLimit(READ_AT_ONCE)
-  const known = await Promise.all(
-    [...owned].map(([path, { plugin, file }]) =>
-      turns(() => knownFile(context, server, plugin, file, drafts.get(path) ?? null, rulesOf(given, server.family, plugin, path))),
-    ),
+  const rules = (path: string, plugin: Installed): readonly Rule[] => rulesOf(given, server.family, plugin, path)
+  const wanted = await Promise.all(
+    [...owned].map(async ([path, { plugin, file }]): Promise<Wanted> => {
+      const copy = await server.inventory.factoryOf(plugin, path)
+      const stands = drafts.get(path) ?? `${file.size} ${file.changed}`
+      const key = JSON.stringify([plugin.name, plugin.version, stands, copy?.sha ?? 'none', rules(path, plugin), known.version])
+      return { path, plugin, key }
+    }),
   )
-  const files = new Map([...owned.keys()].map((path, index) => [path, known[index]!]))
+  const looked = new Map<string, KnownFile>()
+  const fresh = wanted.filter(({ path, key }) => {
+    const there = server.workspace.get(path, key)
+    if (there) looked.set(path, there)
+    return !there
+  })
+  await lookAtNew(context, server, fresh, { known, drafts, rules, looked })
+  const files = new Map(wanted.map(({ path }) => [path, looked.get(path)!]))
   server.workspace.keepOnly(new Set(files.keys()))
-  const workspace = workspaceOf(
-    [...files.values()].map((known) => known.file),
-    server.family,
+  return {
+    ...known,
     plugins,
-  )
-  const across = checkWorkspace(workspace, { changed: [], checks: CHECKS.filter((check) => check.scope === 'server') })
-  return { workspace, plugins, files, drafts, findings: [...[...files.values()].flatMap((known) => known.findings), ...across] }
+    files,
+    drafts,
+    findings: findingsOf(server, known, files, owned),
+    documents: () => documentsOf(server, plugins, known, files),
+  }
 }
 
-async function knownFile(
+interface Around {
+  readonly known: ServerKnowledge
+  readonly drafts: ReadonlyMap<string, string>
+  rules(path: string, plugin: Installed): readonly Rule[]
+  /** Where what is found goes: another request may look at other states of the same files meanwhile. */
+  readonly looked: Map<string, KnownFile>
+}
+
+/** Reads and checks what is not known yet. @throws ServiceError `ended` where somebody ended it */
+async function lookAtNew(context: Context, server: Server, wanted: readonly Wanted[], around: Around): Promise<void> {
+  if (wanted.length === 0) return
+  const turns = pLimit(READ_AT_ONCE)
+  const keys = new Map(wanted.map(({ path, key }) => [path, key]))
+  const progress = { done: 0, total: wanted.length, isEnded: false }
+  server.workspace.progress = progress
+  try {
+    const inputs = await Promise.all(wanted.map((one) => turns(() => inputOf(context, server, one, around))))
+    await context.checkers.look(
+      inputs.filter((input) => input !== null),
+      around.known.knowledge,
+      {
+        done(files, looked) {
+          files.forEach((file, index) =>
+            keep(server, around, { path: file.path, key: keys.get(file.path)! }, knownFile(file, looked[index]!, around.known)),
+          )
+          progress.done += files.length
+          return !progress.isEnded
+        },
+      },
+    )
+  } catch (error) {
+    if (error instanceof CheckEnded)
+      throw new ServiceError('ended', 409, 'The check was ended before all files were looked at.', { cause: error })
+    throw error
+  } finally {
+    if (server.workspace.progress === progress) server.workspace.progress = null
+  }
+}
+
+const knownFile = (input: WorkspaceInput, looked: LookedFile, { knowledge }: ServerKnowledge): KnownFile => {
+  let file: WorkspaceFile | null | undefined
+  return { ...looked, text: input.text, problem: null, read: () => (file ??= workspaceFile({ ...input, known: knowledge.lists })) }
+}
+
+function keep(
+  { workspace }: Server,
+  { looked }: Pick<Around, 'looked'>,
+  { path, key }: Pick<Wanted, 'path' | 'key'>,
+  file: KnownFile,
+): void {
+  workspace.set(path, key, file)
+  looked.set(path, file)
+}
+
+/** What one file is read from; null where it cannot be shown, and then why is kept. */
+async function inputOf(
   context: Context,
   server: Server,
-  plugin: Installed,
-  file: PlaceFile,
-  draftSha: string | null,
-  rules: readonly Rule[],
-): Promise<KnownFile> {
-  const copy = await server.inventory.factoryOf(plugin, file.path)
-  // the same text counts as the same, wherever it is kept by now
-  const key = JSON.stringify([plugin.name, plugin.version, draftSha ?? `${file.size} ${file.changed}`, copy?.sha ?? 'none', rules])
-  return server.workspace.get(file.path, key, async () => {
-    try {
-      const text = await textOf(context, server, file.path, draftSha)
-      const factory = await server.inventory.factoryText(plugin, file.path)
-      const reading = readingFor(file.path, server.family)
-      return summarise(workspaceFile({ path: file.path, plugin: plugin.name, text, factory, reading, rules }))
-    } catch (error) {
-      const told = asServiceError(error)
-      if (!(told instanceof ServiceError)) throw error
-      return { file: null, findings: [], mine: 0, settings: 0, problem: told.message }
+  { path, plugin, key }: Wanted,
+  { drafts, rules, looked }: Around,
+): Promise<WorkspaceInput | null> {
+  try {
+    const sha = drafts.get(path)
+    const bytes = sha ? await context.blobs.requireBytes(sha) : await server.place.read(path, SIZES.settings)
+    const text = decode(path, bytes ?? new Uint8Array())
+    const factory = await server.inventory.factoryText(plugin, path)
+    return { path, plugin: plugin.name, text, factory, reading: readingFor(path, server.family), rules: rules(path, plugin) }
+  } catch (error) {
+    const told = asServiceError(error)
+    if (!(told instanceof ServiceError)) throw error
+    const { message } = told
+    const finding: FileFinding = {
+      file: path,
+      check: 'server-is-sound',
+      code: 'not-utf8',
+      severity: 'error',
+      from: 0,
+      to: 0,
+      message,
+      cause: `unread ${path}`,
     }
-  })
-}
-
-async function textOf(context: Context, server: Server, path: string, draftSha: string | null): Promise<string> {
-  const bytes = draftSha ? await context.blobs.requireBytes(draftSha) : await server.place.read(path, SIZES.settings)
-  return decode(path, bytes ?? new Uint8Array())
-}
-
-function summarise(file: WorkspaceFile | null): KnownFile {
-  if (!file) return { file, findings: [], mine: 0, settings: 0, problem: null }
-  return {
-    file,
-    findings: listFindings(file.path, checkFile(workspaceOf([file]), file)),
-    mine: file.factory && file.factory.text !== file.document.text ? layer(file.factory, file.document).length : 0,
-    settings: file.document.text.split('\n').length,
-    problem: null,
+    keep(
+      server,
+      { looked },
+      { path, key },
+      { findings: [finding], facts: null, mine: 0, lines: 0, secrets: [], text: null, problem: message, read: () => null },
+    )
+    return null
   }
+}
+
+function findingsOf(
+  server: Server,
+  { knowledge }: ServerKnowledge,
+  files: ReadonlyMap<string, KnownFile>,
+  owned: ReadonlyMap<string, { readonly plugin: Installed }>,
+): PlacedFinding[] {
+  const facts = new Map<string, FileFacts>()
+  for (const [path, file] of files) if (file.facts) facts.set(path, file.facts)
+  const across = checkAcross({ family: server.family, knowledge }, facts)
+  const all = [...[...files.values()].flatMap(({ findings }) => findings), ...across]
+  const indexes = new Map<string, LineIndex>()
+  const at = (file: string, from: number): { line: number; column: number } => {
+    const text = files.get(file)?.text ?? null
+    if (text === null) return { line: 1, column: 1 }
+    if (!indexes.has(file)) indexes.set(file, new LineIndex(text))
+    return indexes.get(file)!.position(from)
+  }
+  const plugins = new Map(knowledge.plugins.map(({ path, name }) => [path, name]))
+  return all.map((finding) => ({
+    ...finding,
+    ...(finding.line === undefined ? at(finding.file, finding.from) : { line: finding.line, column: 1 }),
+    subject: subjectOf(finding, files.get(finding.file)?.text ?? null),
+    plugin: owned.get(finding.file)?.plugin.name ?? plugins.get(finding.file) ?? null,
+  }))
+}
+
+function documentsOf(
+  server: Server,
+  plugins: readonly Installed[],
+  { knowledge }: ServerKnowledge,
+  files: ReadonlyMap<string, KnownFile>,
+): Workspace {
+  return workspaceOf(
+    [...files.values()].map((file) => file.read()),
+    server.family,
+    plugins,
+    knowledge,
+  )
 }

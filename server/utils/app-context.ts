@@ -34,9 +34,14 @@ async function openContext(): Promise<Context> {
     sampleSeconds: environment.PASTICCIO_SAMPLE_SECONDS,
     scratch: emptyFolder(join(folder, 'incoming')),
     databaseFile: databaseFile(folder),
-    unpackThread: async () => Buffer.from((await useStorage('assets:threads').getItemRaw<Uint8Array>('thread.cjs'))!).toString('utf8'),
+    unpackThread: () => asset('threads', 'thread.cjs'),
+    checkThread: () => asset('checking', 'check-thread.cjs'),
   })
 }
+
+/** A program that is part of the app. */
+const asset = async (folder: string, name: string): Promise<string> =>
+  Buffer.from((await useStorage(`assets:${folder}`).getItemRaw<Uint8Array>(name))!).toString('utf8')
 
 /** Lets the data folder go, as when Pasticcio stops. */
 export function releaseData(): void {

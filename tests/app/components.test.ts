@@ -294,6 +294,7 @@ describe('the frame', () => {
       drifted: false,
       after: 'reload' as const,
       blocking: 0,
+      held: [],
       count: 1,
       text: true,
     }

@@ -31,6 +31,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   changes: [],
   count: 1,
   blocking: 0,
+  held: [],
   ...more,
 })
 

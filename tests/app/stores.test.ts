@@ -35,6 +35,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   changes: [],
   count: 2,
   blocking: 0,
+  held: [],
   ...more,
 })
 

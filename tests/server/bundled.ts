@@ -22,7 +22,7 @@ export async function bundled(entry: string, standing = entry): Promise<Bundled>
     platform: 'node',
     format: 'esm',
     packages: 'external',
-    alias: { '@pasticcio/core': './packages/core/src/index.ts' },
+    alias: { '@pasticcio/core': './packages/core/src/index.ts', '@pasticcio/check': './packages/check/src/index.ts' },
     define: { 'import.meta.url': JSON.stringify(pathToFileURL(resolve(standing)).href) },
     outfile: file,
     logLevel: 'error',

@@ -108,6 +108,7 @@ export async function openWorld(folder: string, options: WorldOptions = {}): Pro
     scratch: mkdtempSync(join(folder, 'incoming-')),
     databaseFile: databaseFile(join(folder, 'data')),
     unpackThread: async () => readFileSync(join(root, 'packages/unpack/dist/thread.cjs'), 'utf8'),
+    checkThread: async () => readFileSync(join(root, 'packages/check/dist/check-thread.cjs'), 'utf8'),
     ...options.context,
   })
   const path = (name: string): string => join(folder, 'servers/lantern-row', name)

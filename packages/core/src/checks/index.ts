@@ -1,5 +1,5 @@
 import type { Check, FileFinding } from './check'
-import { checkAcross, checkFile as checkOne, inOrder, lookAtFile, type Before, type FindingsByCheck } from './checking'
+import { checkAcross as acrossWith, checkFile as checkOne, inOrder, lookAtFile, type Before, type FindingsByCheck } from './checking'
 import { sensibleAmounts } from './amounts'
 import { isOpenSomewhere } from './closed'
 import { commandsAreThere } from './commands'
@@ -10,6 +10,8 @@ import { filesAreThere } from './files'
 import { hasForm } from './forms'
 import { knownIds } from './ids'
 import { keepsRules } from './keeps-rules'
+import type { Knowledge } from './knowledge'
+import { lookInto as lookWith, type LookedFile } from './look'
 import { languagesAgree } from './languages'
 import { moneyHolds } from './money'
 import { nodesFit } from './permissions'
@@ -20,11 +22,13 @@ import { serverIsSound } from './server-wide'
 import { knownSettings } from './settings'
 import { fitsSlots } from './slots'
 import { readsWell } from './texts'
-import type { Workspace, WorkspaceFile } from './workspace'
+import type { Workspace, WorkspaceFile, WorkspaceInput } from './workspace'
 
 export { defineCheck, type Check, type CheckResult, type FileCheck, type FileFinding, type RelatedPlace, type ServerCheck } from './check'
-export { checkAcross, listFindings, lookAtFile, type CheckedFile, type FindingsByCheck } from './checking'
+export { listFindings, lookAtFile, type CheckedFile, type FindingsByCheck } from './checking'
 export { factsOf, type FileFacts } from './facts'
+export { subjectOf, type LookedFile } from './look'
+export { placeholdersIn } from './texts'
 export { NO_KNOWLEDGE, type KnownPlugin, type Knowledge, type OwnPort, type PictureFacts, type ServerFact } from './knowledge'
 export { nearest } from './near'
 export { isReadable, markupOf, workspaceFile, workspaceOf, type Workspace, type WorkspaceFile, type WorkspaceInput } from './workspace'
@@ -72,8 +76,15 @@ export function checkWorkspace(workspace: Workspace, options: CheckOptions = {})
     found.push(...looked.findings)
     if (looked.facts) facts.set(path, looked.facts)
   }
-  return inOrder([...found, ...checkAcross(workspace, facts, checks)])
+  return inOrder([...found, ...acrossWith(workspace, facts, checks)])
 }
+
+/** Reads a settings file, checks it, and keeps what other files have to do with. */
+export const lookInto = (input: WorkspaceInput, knowledge: Knowledge): LookedFile => lookWith(input, knowledge, CHECKS)
+
+/** What is wrong across files, from what each of them says. */
+export const checkAcross = (workspace: Pick<Workspace, 'family' | 'knowledge'>, files: ReadonlyMap<string, FileFacts>): FileFinding[] =>
+  acrossWith(workspace, files, CHECKS)
 
 /** The findings of one file by check; see `checking.ts`. */
 export const checkFile = (workspace: Workspace, file: WorkspaceFile, before?: Before): FindingsByCheck =>

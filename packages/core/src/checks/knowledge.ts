@@ -41,8 +41,8 @@ export interface Knowledge {
   /** All files below the folders that were looked into. */
   readonly paths: ReadonlySet<string> | null
   readonly pictures: ReadonlyMap<string, PictureFacts>
-  /** Texts of factory copies by plugin: what their author fills in, others of the plugin may hold too. */
-  readonly shippedTexts: ReadonlyMap<string, readonly string[]>
+  /** Names of placeholders in the factory copies of a plugin: what its author fills in somewhere, all of its texts may hold. */
+  readonly filledIn: ReadonlyMap<string, ReadonlySet<string>>
   /** What of the server as a whole is wrong, found where it was read. */
   readonly facts: readonly ServerFact[]
 }
@@ -81,6 +81,6 @@ export const NO_KNOWLEDGE: Knowledge = {
   groups: null,
   paths: null,
   pictures: new Map(),
-  shippedTexts: new Map(),
+  filledIn: new Map(),
   facts: [],
 }

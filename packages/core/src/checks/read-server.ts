@@ -10,6 +10,7 @@ import { readingFor } from '../formats/registry'
 import { amountOf } from '../tree/compare'
 import { formatOf, parse } from '../formats/registry'
 import { getNode, parsePointer } from '../tree/pointer'
+import { placeholdersIn } from './texts'
 import { markupOf, workspaceFile, workspaceOf, type Workspace } from './workspace'
 import type { Knowledge, KnownPlugin, OwnPort, PictureFacts, ServerFact } from './knowledge'
 
@@ -51,7 +52,8 @@ export async function readServer(family: Family, source: ServerSource): Promise<
   const lists = await listsOf(family, source, read)
   const known = idsByList(lists)
   const owned = new Set(plugins.flatMap(({ files }) => files))
-  const shippedTexts = new Map(plugins.map(({ name, defaults }) => [name, Object.values(defaults)]))
+  const markup = markupOf(family)
+  const filledIn = new Map(plugins.map(({ name, defaults }) => [name, placeholdersIn(markup, Object.values(defaults))]))
   const files = []
   for (const plugin of plugins)
     for (const path of plugin.files) {
@@ -83,12 +85,12 @@ export async function readServer(family: Family, source: ServerSource): Promise<
     lists: known,
     plugins: plugins.map(asKnown),
     commands: family.console.commands.length > 0 ? new Set(family.console.commands) : null,
-    texts: markupOf(family),
+    texts: markup,
     ports: await ownPorts(family, read),
     groups: groupsPlace(family),
     paths: source.paths,
     pictures: await picturesOf(source),
-    shippedTexts,
+    filledIn,
     facts: [...problems, ...facts],
   }
   return workspaceOf(files, family, plugins, knowledge)

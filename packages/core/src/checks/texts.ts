@@ -36,19 +36,25 @@ interface Words {
 
 const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 
+function placeholderOf({ placeholder: [open = '{', close = '}'] }: Markup): RegExp {
+  return new RegExp(`${escaped(open)}([\\w.:-]+)${escaped(close)}`, 'g')
+}
+
+/** Names of the placeholders in some texts. */
+export function placeholdersIn(markup: Markup, texts: readonly string[]): ReadonlySet<string> {
+  const pattern = placeholderOf(markup)
+  return new Set(texts.flatMap((text) => [...text.matchAll(pattern)].map(([, name]) => name!)))
+}
+
 /** Codes and placeholders that the family, the plugins, or the author's own texts and comments have. */
 function wordsOf(texts: Markup, { knowledge }: Workspace, { factory, plugin }: WorkspaceFile): Words {
-  const [open = '{', close = '}'] = texts.placeholder
-  const placeholder = new RegExp(`${escaped(open)}([\\w.:-]+)${escaped(close)}`, 'g')
   const code = texts.codes ? new RegExp(texts.codes, 'g') : null
   const shipped = factory?.text ?? ''
   const declared = knowledge.plugins.flatMap(({ placeholders }) => Object.keys(placeholders))
-  const others = (knowledge.shippedTexts.get(plugin ?? '') ?? []).join('\n')
-  const names = new Set<string>()
-  for (const [, name] of `${shipped}\n${others}\n${declared.join('\n')}`.matchAll(placeholder)) names.add(name!)
+  const names = new Set([...placeholdersIn(texts, [shipped, ...declared]), ...(knowledge.filledIn.get(plugin ?? '') ?? [])])
   const codes = new Set([...texts.marks.map(({ code: one }) => one), ...(texts.lineBreak ? [texts.lineBreak] : [])])
   if (code) for (const [one] of shipped.matchAll(code)) codes.add(one)
-  return { codes, names, code, placeholder }
+  return { codes, names, code, placeholder: placeholderOf(texts) }
 }
 
 /** Where something of a text stands in the file: exactly, where it is written as it reads; else all of it. */

@@ -1,9 +1,4 @@
-import { LineIndex } from '@pasticcio/core'
-import { workspaceFor } from '../../../services/workspace'
+import { findingsOf } from '../../../services/findings'
 
-/** Everything that is wrong in the server's settings files, drafts in their places, with line and column. */
-export default api({ role: 'viewer' }, async ({ context, server }) => {
-  const { findings, workspace } = await workspaceFor(context, await server())
-  const indexes = new Map([...workspace.files].map(([path, file]) => [path, new LineIndex(file.document.text)]))
-  return findings.map((finding) => ({ ...finding, ...indexes.get(finding.file)?.position(finding.from) }))
-})
+/** Everything that is wrong on the server, drafts in their places, with line and column, and what was set aside. */
+export default api({ role: 'viewer' }, async ({ context, server }) => findingsOf(context, await server()))
