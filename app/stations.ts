@@ -5,6 +5,9 @@ export interface Badge {
   readonly text: string
   /** Whether it tells of an update, which has a colour of its own. */
   readonly update?: boolean
+  /** Marks with how many there are of each. */
+  readonly errors?: number
+  readonly warnings?: number
 }
 
 /** One place of work on a server: a page, an entry here, and a folder of components. */
@@ -33,6 +36,16 @@ export const STATIONS: readonly Station[] = [
       return first ? `settings/${encodePath(first.path)}` : 'settings'
     },
     badge: (overview) => (overview && overview.staged > 0 ? { text: `${overview.staged} staged` } : null),
+  },
+  {
+    id: 'findings',
+    title: 'Findings',
+    key: 'f',
+    badge: (overview) => {
+      const files = overview?.plugins.flatMap((plugin) => plugin.files) ?? []
+      const of = (kind: 'errors' | 'warnings'): number => files.reduce((sum, file) => sum + file[kind], 0)
+      return of('errors') + of('warnings') > 0 ? { text: '', errors: of('errors'), warnings: of('warnings') } : null
+    },
   },
   {
     id: 'updates',

@@ -55,6 +55,8 @@ export type Operation =
   /** Sets what stands in a comment, or puts a setting into one. */
   | { readonly kind: 'turn-on'; readonly pointer: string }
   | { readonly kind: 'turn-off'; readonly pointer: string }
+  /** Writes what a finding says is meant. */
+  | { readonly kind: 'mend'; readonly pointer: string; readonly edits: readonly Edit[] }
   /** Sets cells of the table at the pointer, in one step. */
   | { readonly kind: 'cells'; readonly pointer: string; readonly changes: readonly CellChange[] }
 
@@ -124,6 +126,8 @@ function editsOf(sides: Sides, operation: Exclude<Operation, OfEntry>): readonly
       return moved(document, keys, operation.by)
     case 'cells':
       return wholeEdit(document.text, writeCells(document, operation.changes))
+    case 'mend':
+      return operation.edits
     case 'turn-on':
       return turnOn(document, keys.slice(0, -1), keys.at(-1)!)
     case 'turn-off':

@@ -252,6 +252,11 @@ export const useDraftsStore = defineStore('drafts', () => {
     }
   }
 
+  /** Keeps what waits in all of them. */
+  async function flushAll(): Promise<void> {
+    await Promise.all([...open.values()].map(({ draft }) => draft.flush()))
+  }
+
   /** Whether something is only here: a side of a conflict, or what could not be kept. */
   const hasUnkept = (): boolean => [...open.values()].some(({ draft }) => UNKEPT.has(draft.state.value))
 
@@ -265,6 +270,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     ask,
     leaveBeside,
     together,
+    flushAll,
     undo,
     redo,
     hasUnkept,

@@ -11,6 +11,16 @@ export const useTrayStore = defineStore('tray', () => {
   const changeCount = computed(() => files.value.reduce((sum, file) => sum + Math.max(1, file.count), 0))
   /** Errors that keep a file from being read at all: nothing is applied before they are mended. */
   const blockingCount = computed(() => files.value.reduce((sum, file) => sum + file.blocking, 0))
+  /** Errors by their codes that hold the tray until they are mended, set aside, or overruled by name. */
+  const held = computed(() => {
+    const counts = new Map<string, number>()
+    for (const { code, count } of files.value.flatMap((file) => file.held ?? [])) counts.set(code, (counts.get(code) ?? 0) + count)
+    return [...counts].map(([code, count]) => ({ code, count }))
+  })
+  /** Why errors of a code are let through, by the code. */
+  const overruled = ref<Readonly<Record<string, string>>>({})
+  const isHeld = computed(() => held.value.some(({ code }) => !overruled.value[code]))
+
   /** All errors in staged files, also values that the factory copy speaks against. */
   const errorCount = computed(() =>
     (server.overview?.plugins ?? []).flatMap((plugin) => plugin.files).reduce((sum, file) => sum + (file.staged ? file.errors : 0), 0),
@@ -61,8 +71,12 @@ export const useTrayStore = defineStore('tray', () => {
     problem.value = ''
     try {
       const row = await callApi<ApplyRow>(`${server.base}/tray/apply`, {
-        body: { drafts: files.value.map(({ path, sha }) => ({ path, sha })) },
+        body: {
+          drafts: files.value.map(({ path, sha }) => ({ path, sha })),
+          overrule: held.value.flatMap(({ code }) => (overruled.value[code] ? [{ code, reason: overruled.value[code] }] : [])),
+        },
       })
+      overruled.value = {}
       server.complained = row.status === 'complained' ? row : null
       return row
     } catch (error) {
@@ -74,5 +88,22 @@ export const useTrayStore = defineStore('tray', () => {
     }
   }
 
-  return { files, applying, problem, changeCount, blockingCount, errorCount, plugins, drifted, refresh, textOf, discard, rebase, apply }
+  return {
+    files,
+    applying,
+    problem,
+    changeCount,
+    blockingCount,
+    held,
+    overruled,
+    isHeld,
+    errorCount,
+    plugins,
+    drifted,
+    refresh,
+    textOf,
+    discard,
+    rebase,
+    apply,
+  }
 })

@@ -29,6 +29,8 @@ export type { AddedPlace, Places } from '../../server/services/place-archives'
 export type { RemovalPlan } from '../../server/services/removing'
 export type { Task } from '../../server/services/tasks'
 export type { FamilySummary, FamilyTrial, FamilyView } from '../../server/services/families'
+export type { Findings as FindingsAnswer, ShownFinding as ServerFinding } from '../../server/services/findings'
+export type { WhyAnswer, WhyNot } from '../../server/services/why'
 export type { Decision, FamilyFault, Option, Choice } from '@pasticcio/core'
 
 /** What a package has for people to read, and what it says of itself. */

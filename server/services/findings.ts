@@ -16,6 +16,8 @@ export interface Excerpt {
 export interface ShownFinding extends PlacedFinding {
   /** Null where the file is no text that was read, and where a secret stands there. */
   readonly excerpt: Excerpt | null
+  /** When it was found first, since Pasticcio was started; ISO date. */
+  readonly since: string
   /** Why somebody set it aside; null where nobody did. */
   readonly aside: Pick<Aside, 'reason' | 'by' | 'at'> | null
 }
@@ -37,14 +39,16 @@ const DOTS = '••••••••'
 export async function findingsOf(context: Context, server: Server): Promise<Findings> {
   const began = performance.now()
   const all = await workspaceFor(context, server)
+  const now = context.now().toISOString()
   const asides = new Map((await context.asides.list(server.row.id)).map((aside) => [aside.subject, aside]))
   const findings = all.findings.map((finding): ShownFinding => {
     const aside = asides.get(finding.subject)
     const told = aside ? { reason: aside.reason, by: aside.by, at: aside.at } : null
     const file = all.files.get(finding.file)
-    return { ...finding, ...hidden(file, finding), excerpt: excerptOf(file, finding), aside: told }
+    const since = server.workspace.since(finding.subject, now)
+    return { ...finding, ...hidden(file, finding), excerpt: excerptOf(file, finding), since, aside: told }
   })
-  return { findings, files: all.files.size, ms: Math.round(performance.now() - began), at: context.now().toISOString() }
+  return { findings, files: all.files.size, ms: Math.round(performance.now() - began), at: now }
 }
 
 /** What is wrong with a secret is told without what it is. */

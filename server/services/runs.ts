@@ -22,6 +22,8 @@ const plain = (state: PluginRun['state']): PluginRun => ({ state, reason: '', pa
 /** What a console said of plugins since the last start, by what it calls them. It is remembered however much is said after it. */
 export class PluginRuns {
   private readonly said = new Map<string, Said>()
+  /** When each was loaded last, in milliseconds, by what the console calls it. */
+  private readonly loaded = new Map<string, number>()
 
   constructor(console: Console) {
     let before: ServerStatus = console.state.status
@@ -31,8 +33,18 @@ export class PluginRuns {
         if (status === 'starting' && before !== 'starting') this.said.clear()
         before = status
       },
-      line: ({ event }) => (event?.type === 'loaded' || event?.type === 'failed') && this.said.set(event.plugin, event),
+      line: ({ event }) => {
+        if (event?.type !== 'loaded' && event?.type !== 'failed') return
+        this.said.set(event.plugin, event)
+        if (event.type === 'loaded') this.loaded.set(event.plugin, Date.now())
+      },
     })
+  }
+
+  /** When a plugin took its settings last, in milliseconds; null where that was never heard. */
+  loadedAt(plugin: Installed): number | null {
+    const times = [...this.loaded].flatMap(([said, at]) => (pluginSaid([plugin], said) ? [at] : []))
+    return times.length > 0 ? Math.max(...times) : null
   }
 
   /** How each of some plugins runs, by name; nothing for a server that does not run, and for plugins that are switched off. */

@@ -3,7 +3,7 @@ import {
   LineIndex,
   checkAcross,
   readingFor,
-  subjectOf,
+  subjectsOf,
   workspaceFile,
   workspaceOf,
   type FileFacts,
@@ -49,6 +49,15 @@ export class WorkspaceCache {
 
   set(path: string, key: string, file: KnownFile): void {
     this.known.set(path, { key, file })
+  }
+
+  private readonly first = new Map<string, string>()
+
+  /** When a finding was told first. */
+  since(subject: string, now: string): string {
+    const known = this.first.get(subject)
+    if (known === undefined) this.first.set(subject, now)
+    return known ?? now
   }
 
   /** Drops what is no longer there. */
@@ -228,10 +237,11 @@ function findingsOf(
     return indexes.get(file)!.position(from)
   }
   const plugins = new Map(knowledge.plugins.map(({ path, name }) => [path, name]))
-  return all.map((finding) => ({
+  const subjects = subjectsOf(all, (file) => files.get(file)?.text ?? null)
+  return all.map((finding, i) => ({
     ...finding,
     ...(finding.line === undefined ? at(finding.file, finding.from) : { line: finding.line, column: 1 }),
-    subject: subjectOf(finding, files.get(finding.file)?.text ?? null),
+    subject: subjects[i]!,
     plugin: owned.get(finding.file)?.plugin.name ?? plugins.get(finding.file) ?? null,
   }))
 }

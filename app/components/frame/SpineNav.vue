@@ -45,7 +45,12 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
             :aria-current="here === station.id ? 'page' : undefined"
           >
             {{ station.title
-            }}<span v-if="station.badge" class="n"><i v-if="station.badge.update" class="bar u" />{{ station.badge.text }}</span>
+            }}<span v-if="station.badge" class="n"
+              ><i v-if="station.badge.update" class="bar u" /><template v-if="station.badge.errors"
+                ><FindingMark kind="error" /><b>{{ station.badge.errors }}</b></template
+              ><template v-if="station.badge.warnings"><FindingMark kind="warning" />{{ station.badge.warnings }}</template
+              >{{ station.badge.text }}</span
+            >
           </NuxtLink>
         </li>
       </ul>

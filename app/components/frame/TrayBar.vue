@@ -78,7 +78,10 @@ const whatItNeeds = computed(() => {
         ><span v-if="tray.changeCount > names.length">and {{ tray.changeCount - names.length }} more</span></span
       >
       <template v-if="tray.errorCount > 0"
-        ><span class="v" /><span class="err"><FindingMark kind="error" /> {{ counted(tray.errorCount, 'error') }}</span></template
+        ><span class="v" /><NuxtLink class="err" :to="`/s/${server.slug}/findings`"
+          ><FindingMark kind="error" /> {{ counted(tray.errorCount, 'error')
+          }}{{ tray.isHeld ? (tray.errorCount === 1 ? ' holds it' : ' hold it') : '' }}</NuxtLink
+        ></template
       >
       <span class="v" />
       <span>{{ whatItNeeds }}</span>

@@ -12,6 +12,7 @@ import {
   type PictureFacts,
   type ServerSource,
 } from '@pasticcio/core'
+import { CliError, EXIT } from './errors'
 import { answer, type Described, type PackageLimits } from '@pasticcio/unpack'
 
 const MB = 1024 * 1024
@@ -106,7 +107,10 @@ async function described(path: string, family: Family): Promise<readonly Describ
 
 /** Packages of a folder by name and version. */
 async function packagesIn(folder: string, family: Family): Promise<Map<string, PackageInfo>> {
-  const names = (await readdir(folder)).filter((name) => name.endsWith('.' + (family.plugins.ending ?? '')))
+  const found = await readdir(folder).catch((error: unknown) => {
+    throw new CliError(EXIT.misuse, `${folder} cannot be read: ${(error as Error).message}`, { cause: error })
+  })
+  const names = found.filter((name) => name.endsWith('.' + (family.plugins.ending ?? '')))
   const all = await Promise.all(names.sort().map((name) => described(join(folder, name), family)))
   return new Map(all.flat().map(({ info }) => [`${info.name} ${info.version}`, info]))
 }

@@ -6,7 +6,7 @@ const tray = useTrayStore()
 const server = useServerStore()
 const session = useSessionStore()
 const done = ref<ApplyRow | null>(null)
-const blocked = computed(() => tray.blockingCount > 0 || tray.drifted.length > 0)
+const blocked = computed(() => tray.blockingCount > 0 || tray.drifted.length > 0 || tray.isHeld)
 const WORDS = {
   verified: 'Applied',
   written: 'Written',
@@ -108,10 +108,7 @@ useKeys({ 'ctrl+Enter': apply })
             {{ tray.blockingCount }} {{ tray.blockingCount === 1 ? 'mistake keeps' : 'mistakes keep' }} a file from being read. The sheet
             shows where; mend that first.
           </p>
-          <p v-else-if="tray.errorCount > 0" class="problem">
-            {{ tray.errorCount }} {{ tray.errorCount === 1 ? 'value is' : 'values are' }} not what the author asks for. The sheet shows
-            where. You can apply all the same and see what the plugin says.
-          </p>
+          <OverruleErrors v-else-if="tray.held.length > 0" />
           <div class="h">Changes</div>
           <ChangeList :files="tray.files" />
         </template>

@@ -65,6 +65,10 @@ export interface FileFacts extends MoneyFacts {
   readonly names: readonly NamesFact[]
   readonly columns: readonly ColumnFact[]
   readonly language: LanguageFacts | null
+  /** Settings that switch what is beside and below them on or off. */
+  readonly switches: readonly (Fact & { readonly isOn: boolean })[]
+  /** Where entries of groups stand, from their names to their ends. */
+  readonly entries: readonly { readonly pointer: string; readonly from: number; readonly to: number }[]
 }
 
 const known = new WeakMap<WorkspaceFile, FileFacts>()
@@ -105,8 +109,28 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     names: namesIn(looks),
     columns: columnsIn(file, looks),
     language: languageIn(file),
+    switches: switchesIn(looks),
+    entries: entriesIn(looks),
     ...moneyIn(file, looks),
   }
+}
+
+const SWITCHES = /^(?:enabled?|active|is-?enabled|switched-?on)$/i
+
+function switchesIn(looks: FileLooks): FileFacts['switches'] {
+  return looks.values.flatMap((value) => {
+    const isSwitch = SWITCHES.test(value.entry.key) && (value.node.kind === 'bool' || value.rule?.means === 'switch')
+    const isOn = !/^(?:false|no|off|0)$/i.test(value.text)
+    return isSwitch ? [{ ...factOf(looks, value), text: value.keys.join('.'), isOn }] : []
+  })
+}
+
+function entriesIn({ parts }: FileLooks): FileFacts['entries'] {
+  return parts.flatMap(({ node, keys }) =>
+    node.type === 'map' && keys.length > 0 && node.entries.length > 1 && node.entries.every(({ value }) => isContainer(value))
+      ? node.entries.map((entry) => ({ pointer: formatPointer([...keys, entry.key]), from: entry.keyFrom, to: entry.to }))
+      : [],
+  )
 }
 
 const isBelow = ({ keys }: ValueLook, pointer: string): boolean => formatPointer(keys).startsWith(pointer + '/')

@@ -29,9 +29,25 @@ export function lookInto(input: WorkspaceInput, knowledge: Knowledge, checks: re
   }
 }
 
-/** What tells one finding from others, also when lines move: what it is, where, and of which value. */
-export function subjectOf({ file, code, cause = '', from, to }: FileFinding, text: string | null): string {
-  return hashOf([file, code, cause, text === null ? '' : text.slice(from, to)].join('\u0000'))
+/**
+ * What tells each finding from all others, also when lines move: what it is, in which file, and what stands on its line; of
+ * several that are alike in all of that, which one.
+ * @param textOf the text of a file; null where it has none
+ */
+export function subjectsOf(findings: readonly FileFinding[], textOf: (file: string) => string | null): string[] {
+  const counts = new Map<string, number>()
+  return findings.map(({ file, code, cause = '', from, to }) => {
+    const text = textOf(file)
+    const alike = [file, code, cause, ...(text === null ? [] : [text.slice(from, to), lineAround(text, from)])].join('\u0000')
+    const nth = counts.get(alike) ?? 0
+    counts.set(alike, nth + 1)
+    return hashOf(`${alike}\u0000${nth}`)
+  })
+}
+
+function lineAround(text: string, at: number): string {
+  const end = text.slice(at).search(/[\r\n]/)
+  return text.slice(text.lastIndexOf('\n', at - 1) + 1, end < 0 ? undefined : at + end).trim()
 }
 
 /** A short hash (FNV-1a over 2 × 32 bits), to tell texts apart and not to keep anything safe. */

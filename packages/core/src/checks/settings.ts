@@ -23,8 +23,7 @@ export const knownSettings = defineCheck({
 })
 
 /** Whether people add settings of their own to a section: groups of like entries, and values that are all of one kind. */
-function isOpen(section: MapNode, looks: FileLooks, keys: readonly string[]): boolean {
-  if (looks.book.find(keys)?.keys) return true
+function isOpen(section: MapNode, keys: readonly string[]): boolean {
   const parts = section.entries.filter((entry) => !isNameless(entry))
   if (parts.length === 0 || isGroup([section])) return true
   const kinds = new Set(parts.map(({ value }) => kindOf(value)))
@@ -38,7 +37,9 @@ function* checkSection({ document }: WorkspaceFile, { node, shipped, keys, entry
   const ours = new Set(node.entries.map(({ key }) => key))
   const theirs = new Set(shipped.entries.filter((one) => !isNameless(one)).map(({ key }) => key))
   const missing = [...theirs].filter((key) => !ours.has(key))
-  const open = isOpen(shipped, looks, keys)
+  const open = isOpen(shipped, keys)
+  // names that are ids are looked up in the server's own lists
+  if (looks.book.find(keys)?.keys) return
   const taken = new Set<string>()
   for (const own of node.entries) {
     if (isNameless(own) || theirs.has(own.key) || own.value.type === 'alias') continue

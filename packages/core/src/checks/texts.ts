@@ -213,8 +213,11 @@ function* checkPlaceholders(texts: Markup, words: Words, value: ValueLook): Iter
   const half = halfPlaceholder(text, [open, close])
   if (half) yield finding(value, half)
   if (shipped === null || value.isItem || text === '') return
+  // one that is misspelt is told of as that
+  const held = namesIn(words, text)
+  const meant = new Set([...held].map((name) => (words.names.has(name) ? name : nearest(name, words.names)?.id)))
   for (const name of namesIn(words, shipped))
-    if (!namesIn(words, text).has(name)) {
+    if (!meant.has(name) && !foreign && !half) {
       const { from, to } = value.node
       const message = `The author’s text holds ${open}${name}${close}, and this one does not. Put it in, if players shall see it.`
       yield { code: 'lost-placeholder', severity: 'note', from, to, message, cause: `lost ${name}` }

@@ -1,0 +1,101 @@
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import Ajv from 'ajv'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { main } from '../src/main'
+
+const BUNDLES = 'packages/standin/demo/bundles'
+const FAMILY = 'families/bundle.yml'
+const schema = JSON.parse(
+  readFileSync(createRequire(import.meta.url).resolve('schemastore/schemas/json/sarif-2.1.0.json'), 'utf8'),
+) as object
+
+interface Row {
+  readonly file: string
+  readonly line: number
+  readonly severity: string
+  readonly code: string
+  readonly message: string
+}
+
+describe('pasticcio check of a whole server', () => {
+  let folder: string
+  const put = (path: string, text: string): void => {
+    mkdirSync(dirname(join(folder, path)), { recursive: true })
+    writeFileSync(join(folder, path), text)
+  }
+  const change = (path: string, from: string, to: string): void => put(path, readFileSync(join(folder, path), 'utf8').replace(from, to))
+  async function run(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+    let out = ''
+    let err = ''
+    const code = await main(['check', folder, '--family', FAMILY, ...args], { out: (text) => (out += text), err: (text) => (err += text) })
+    return { code, out, err }
+  }
+  const rows = async (): Promise<Row[]> => JSON.parse((await run('--json')).out) as Row[]
+
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'pasticcio-check-'))
+    for (const [from, to] of [
+      ['ferrybook-1.0', 'ferrybook'],
+      ['regatta-1.5', 'regatta'],
+    ] as const)
+      cpSync(join(BUNDLES, from), join(folder, 'bundles', to), { recursive: true })
+    put('harbour.cfg', '# What is opened.\nset bundles on\nberth ferrybook\nberth regatta\n')
+    put('registry/items.json', JSON.stringify(['glass_float', 'rope_coil', 'tin_bell'].map((id) => ({ id, category: 'rope' }))))
+    put('profile/server.json', '{ "game": "7.1" }\n')
+  })
+  afterEach(() => rmSync(folder, { recursive: true, force: true }))
+
+  it('finds nothing wrong where nothing is', async () => {
+    expect((await rows()).filter(({ severity }) => severity !== 'note')).toEqual([])
+    expect((await run()).code).toBe(0)
+  })
+
+  it('finds mistakes across files, with their lines, and ends with 3 where one of them is an error', async () => {
+    change('bundles/regatta/settings.lua', 'buoy = "glass_float"', 'buoy = "glassfloat"')
+    expect((await run()).code).toBe(0)
+    change('harbour.cfg', 'berth ferrybook\nberth regatta', 'berth regatta\nberth ferrybook')
+    const told = (await rows()).filter(({ severity }) => severity !== 'note')
+    expect(told.map(({ file, line, severity, code }) => `${file}:${line} ${severity} ${code}`)).toEqual([
+      'bundles/regatta/settings.lua:11 warning unknown-id',
+      'harbour.cfg:3 error registered-early',
+    ])
+    const { code, out } = await run()
+    expect(code).toBe(3)
+    expect(out).toMatch(/^harbour\.cfg:3:1: error: Regatta needs Ferrybook.*\(registered-early\)$/m)
+  })
+
+  it('takes what was shipped from a folder of packages', async () => {
+    change('bundles/regatta/settings.lua', 'strength = 0.4', 'strenght = 0.4')
+    expect((await rows()).map(({ code }) => code)).not.toContain('unknown-setting')
+    const packages = mkdtempSync(join(tmpdir(), 'pasticcio-packages-'))
+    rmSync(packages, { recursive: true })
+    expect((await run('--packages', packages)).code).toBe(1)
+  })
+
+  it('tells it as SARIF that fits its schema', async () => {
+    change('harbour.cfg', 'berth ferrybook\n', 'berth ferrybok\n')
+    change('bundles/regatta/settings.lua', 'seconds = 180,', 'seconds = 180')
+    const { code, out } = await run('--sarif')
+    expect(code).toBe(3)
+    const log = JSON.parse(out) as { runs: { results: { ruleId: string; level: string; locations: unknown[] }[] }[] }
+    const validate = new Ajv({ schemaId: 'auto', logger: false }).compile(schema)
+    expect(validate(log), JSON.stringify(validate.errors)).toBe(true)
+    expect(log.runs[0]!.results.map(({ ruleId }) => ruleId)).toEqual(expect.arrayContaining(['registered-nobody', 'missing-comma']))
+    expect(JSON.stringify(log.runs[0]!.results[0]!.locations)).toContain('"startLine"')
+  })
+
+  it('says what it cannot take', async () => {
+    const none = await main(['check', join(folder, 'nowhere'), '--family', FAMILY], { out: () => undefined, err: () => undefined })
+    expect(none).toBe(1)
+    put('wrong.yml', 'id: 5\n')
+    let err = ''
+    expect(
+      await main(['check', folder, '--family', join(folder, 'wrong.yml')], { out: () => undefined, err: (text) => (err += text) }),
+    ).toBe(1)
+    expect(err).toContain('no description of a server family')
+    expect(await main(['check', folder, '--family', FAMILY, '--sarif', '--json'], { out: () => undefined, err: () => undefined })).toBe(1)
+  })
+})
