@@ -1,5 +1,6 @@
 import {
   LineIndex,
+  NO_KNOWLEDGE,
   OperationError,
   RuleBook,
   checkFile,
@@ -22,9 +23,12 @@ import {
   type FileFinding,
   type IsListed,
   type FindingsByCheck,
+  type Knowledge,
   type KnownIds,
+  type Markup,
   type Reading,
   type Rule,
+  type Workspace,
   type WorkspaceFile,
 } from '@pasticcio/core'
 import { rowOf, type HeadRow } from '../utils/sheet-rows'
@@ -61,6 +65,8 @@ export interface EngineInput {
   readonly known?: KnownIds
   /** What people say the settings are. */
   readonly rules?: readonly Rule[]
+  /** How texts are written. */
+  readonly texts?: Markup
   /** Names of the plugins on the server. */
   readonly plugins?: readonly string[]
 }
@@ -71,6 +77,8 @@ export type OperationResult = Done | { readonly problem: string }
 
 export type { PlacedFinding, SeekFor, SheetQuery, SheetSnapshot }
 
+/** Files of fewer letters have everything looked for at each key. */
+const CHECKED_AT_ONCE = 40_000
 /** So many findings are listed; the rest is counted. */
 const MOST_FINDINGS = 500
 
@@ -101,6 +109,9 @@ export class SheetEngine {
   private readonly plugins: ReadonlySet<string> | null
   private document: Document | null
   private findings: FindingsByCheck | null = null
+  /** Whether some checks have not looked at the file since it was edited. */
+  private isStale = false
+  private readonly knowledge: Knowledge
   private index: LineIndex | null = null
   private sketch: RowSketch[] | null = null
   private readonly told = new Map<string, TypedArray | string>()
@@ -124,6 +135,7 @@ export class SheetEngine {
     this.moves = this.file?.factory && this.update ? findMoves(this.file.factory, this.update) : new Map()
     const items = input.checked ? undefined : input.known?.['items']
     this.isListed = items && ((name) => items.has(name))
+    this.knowledge = { ...NO_KNOWLEDGE, lists: input.known ?? {}, texts: input.texts ?? null }
     this.plugins = input.plugins ? new Set(input.plugins) : null
     this.checkAll()
   }
@@ -131,7 +143,19 @@ export class SheetEngine {
   private checkAll(): void {
     if (!this.input.checked || !this.file || !this.document) return
     const file = { ...this.file, document: this.document }
-    this.findings = checkFile(workspaceOf([file]), file)
+    this.findings = checkFile(this.workspaceOf(file), file)
+    this.isStale = false
+  }
+
+  private workspaceOf(file: WorkspaceFile): Workspace {
+    return workspaceOf([file], null, [], this.knowledge)
+  }
+
+  /** What is not done at each key of a large file is done when nobody types. @returns whether something was left to do */
+  rest(): boolean {
+    if (!this.isStale) return false
+    this.checkAll()
+    return true
   }
 
   /** Takes in edits of the text; only what they touch is read and checked again. */
@@ -144,7 +168,9 @@ export class SheetEngine {
     this.sketch = null
     if (!this.findings) return
     const file = { ...this.file, document }
-    this.findings = checkFile(workspaceOf([file]), file, { findings: this.findings, changes })
+    const isAtRest = document.text.length < CHECKED_AT_ONCE
+    this.isStale ||= !isAtRest
+    this.findings = checkFile(this.workspaceOf(file), file, { findings: this.findings, changes, isAtRest })
   }
 
   /** The edits that an operation comes to; they are not taken in before `edit`. */
@@ -239,7 +265,8 @@ export class SheetEngine {
     const settings = this.rows.filter((row) => row.type === 'setting')
     const linesOf = (rows: readonly RowSketch[]): Uint32Array<ArrayBuffer> =>
       Uint32Array.from(new Set(rows.map((row) => this.lines.position(row.entry.from).line)))
-    const all = this.findings ? listFindings(this.input.path, this.findings) : []
+    // notes say what is so, which the rows show by themselves
+    const all = this.findings ? listFindings(this.input.path, this.findings).filter(({ severity }) => severity !== 'note') : []
     return {
       count: shown.length,
       shapes: this.news('shapes', Uint8Array.from(shown, shapeOf)),

@@ -49,6 +49,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.ready()])
     const input = {
       known: known.ids,
+      texts: known.texts,
       rules: view.rules,
       ...(server.overview ? { plugins: server.overview.plugins.map(({ name }) => name) } : {}),
       path,

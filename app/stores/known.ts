@@ -31,6 +31,8 @@ export const useKnownStore = defineStore('known', () => {
   )
   /** Reads texts as players see them. */
   const markup = computed(() => new MarkupReader(known.value.texts))
+  /** How texts are written; plain data, which workers take. */
+  const texts = computed(() => toRaw(known.value.texts))
   const codes = computed(() => (known.value.texts.codes === null ? null : new RegExp(known.value.texts.codes, 'g')))
 
   let loadedFor = ''
@@ -75,7 +77,7 @@ export const useKnownStore = defineStore('known', () => {
     return next
   }
 
-  return { known, ids, codes, markup, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
+  return { known, ids, codes, markup, texts, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
 })
 
 const inWords = (id: string): string => {

@@ -15,6 +15,8 @@ const FIRST_ROWS = DRAWN_WHOLE
 /** Larger files have what is mine counted when nobody types for a moment. */
 const COUNT_AT_ONCE = 200_000
 const COUNT_AFTER_MS = 400
+/** Files of fewer letters have everything looked for at each key (drafts/engine.ts). */
+const FULLY_CHECKED = 40_000
 
 /** The settings file at hand as its sheet: rows, findings and the line in focus. */
 export const useSheetStore = defineStore('sheet', () => {
@@ -100,9 +102,15 @@ export const useSheetStore = defineStore('sheet', () => {
       const mine = await at?.engine.customisations()
       if (mine !== undefined && drafts.current === at) customisations.value = mine
     }
+    if (text.value.length >= FULLY_CHECKED) void checkLater()
     if (text.value.length < COUNT_AT_ONCE) void run()
     else counting = setTimeout(() => void run(), COUNT_AFTER_MS)
   }
+
+  /** Checks that look at all of a large file wait until nobody types. */
+  const checkLater = useDebounceFn(async () => {
+    if (await drafts.current?.engine.rest()) void refresh()
+  }, COUNT_AFTER_MS)
 
   async function findComplaints(): Promise<void> {
     const lines = server.complaints.filter((item) => item.path === view.value?.path).map((item) => item.line ?? 1)

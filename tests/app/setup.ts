@@ -118,6 +118,8 @@ Object.assign(globalThis, vue, {
   useObjectUrl,
   useTimeoutFn,
   useState,
+  // pages are shown by themselves here, and none is left by an address
+  onBeforeRouteLeave: () => undefined,
 })
 Object.assign(globalThis, {
   useEntryActs,
@@ -135,6 +137,7 @@ Object.assign(globalThis, {
 const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/entries'),
+  import('../../app/stores/findings'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),

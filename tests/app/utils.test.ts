@@ -111,8 +111,15 @@ describe('stations', () => {
 
   it('say how much there is to do', () => {
     const badges = (overview: ReturnType<typeof overviewOf> | null) => STATIONS.map((station) => station.badge?.(overview)?.text ?? '')
-    expect(badges(null)).toEqual(['', '', '', '', ''])
-    expect(badges(overviewOf({ staged: 3 }))).toEqual(['2', '3 staged', '1', '', ''])
+    expect(badges(null)).toEqual(['', '', '', '', '', ''])
+    expect(badges(overviewOf({ staged: 3 }))).toEqual(['2', '3 staged', '', '1', '', ''])
+    const findings = STATIONS.find(({ id }) => id === 'findings')!
+    const overview = overviewOf()
+    const files = overview.plugins.flatMap((plugin) => plugin.files)
+    const of = (kind: 'errors' | 'warnings'): number => files.reduce((sum, file) => sum + file[kind], 0)
+    expect(findings.badge!(overview)).toEqual(
+      of('errors') + of('warnings') > 0 ? { text: '', errors: of('errors'), warnings: of('warnings') } : null,
+    )
   })
 
   it('lead to the first file where there is one', () => {

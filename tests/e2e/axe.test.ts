@@ -39,6 +39,7 @@ const STATES: readonly State[] = [
       await reads(page, 'Files that go')
     },
   },
+  { name: 'findings', path: `${S}/findings`, reads: 'A permission that shuts everyone out' },
   { name: 'families', path: '/families', reads: 'as it came' },
   { name: 'a family', path: '/families/bundle', reads: 'Made known' },
   { name: 'storage', path: '/storage', reads: 'on the disk' },

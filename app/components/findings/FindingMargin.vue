@@ -16,19 +16,25 @@ const at = computed(() => {
   const shown = findings.shown.findIndex(({ subject }) => subject === findings.focus)
   return shown < 0 ? '' : `${shown + 1} of ${findings.shown.length}`
 })
-const row = computed(() => (sheet.view?.path === one.value?.file && sheet.inFocus?.type === 'setting' ? sheet.inFocus : null))
+/** The finding whose setting the sheet stands at: that of the last one is not shown for the next. */
+const placed = ref('')
+const row = computed(() =>
+  placed.value === one.value?.subject && sheet.inFocus?.type === 'setting' && sheet.inFocus.pointer === sheet.focus ? sheet.inFocus : null,
+)
 
 watch(
   () => [findings.focus, one.value?.line] as const,
   async () => {
     isPutting.value = false
-    reason.value = ''
+    reason.value = placed.value = ''
     const { value } = one
     if (!value || !isText.value || value.isMended) return
     if (sheet.view?.path !== value.file) await sheet.open(value.file)
     if (one.value?.subject !== value.subject) return
     const pointer = await sheet.pointerAtLine(value.line)
-    if (one.value?.subject === value.subject && pointer !== '') sheet.focus = pointer
+    if (one.value?.subject !== value.subject || pointer === '') return
+    sheet.focus = pointer
+    placed.value = value.subject
   },
   { immediate: true },
 )

@@ -59,7 +59,7 @@ describe('pasticcio check of a whole server', () => {
     change('harbour.cfg', 'berth ferrybook\nberth regatta', 'berth regatta\nberth ferrybook')
     const told = (await rows()).filter(({ severity }) => severity !== 'note')
     expect(told.map(({ file, line, severity, code }) => `${file}:${line} ${severity} ${code}`)).toEqual([
-      'bundles/regatta/settings.lua:11 warning unknown-id',
+      'bundles/regatta/settings.lua:10 warning unknown-id',
       'harbour.cfg:3 error registered-early',
     ])
     const { code, out } = await run()

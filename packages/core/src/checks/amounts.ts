@@ -14,6 +14,8 @@ export const sensibleAmounts = defineCheck({
     for (const value of looksOf(file).values) {
       const amount = value.isShipped ? null : amountOf(file.document, value.node)
       if (amount === null || isPlaced(value) || value.rule?.said?.some((said) => said.value === String(amount))) continue
+      // what its own bounds say is told by them
+      if (amount < (value.rule?.min ?? -Infinity) || amount > (value.rule?.max ?? Infinity)) continue
       const { from, to } = value.node
       const theirs = shippedBeside(file, value)
       if (theirs.length === 0) continue

@@ -12,13 +12,15 @@ export type FindingsByCheck = ReadonlyMap<string, readonly Finding[]>
 export interface Before {
   readonly findings: FindingsByCheck
   readonly changes: readonly Change[] | null
+  /** Whether there is time to look at all of the file, also by checks that cannot go on from what they found. */
+  readonly isAtRest?: boolean
 }
 
 const isOfFile = (check: Check): check is FileCheck => check.scope === 'file'
 
 /**
  * The findings of one file by check. With those from before and what was read again, only that is looked at; checks that
- * have to look at all of the file keep what they found, moved along, until `checkFile` is asked without.
+ * have to look at all of the file keep what they found, moved along, until there is time for them.
  */
 export function checkFile(workspace: Workspace, file: WorkspaceFile, checks: readonly Check[], before?: Before): FindingsByCheck {
   const found = new Map<string, readonly Finding[]>()
@@ -29,7 +31,7 @@ export function checkFile(workspace: Workspace, file: WorkspaceFile, checks: rea
     const known = before?.findings.get(check.id)
     if (!known || !before) found.set(check.id, [...check.run(workspace, file)])
     else if (check.again) found.set(check.id, [...check.again(workspace, file, known, before.changes)])
-    else found.set(check.id, before.changes ? movedAlong(known, before.changes) : [...check.run(workspace, file)])
+    else found.set(check.id, before.changes && !before.isAtRest ? movedAlong(known, before.changes) : [...check.run(workspace, file)])
   }
   return found
 }

@@ -51,7 +51,7 @@ export const id: Detector = (look) => {
   const registry = registryOf(look.known, texts, spoken)
   if (registry) return isLikely(look, registry, spoken) ? { means: 'id', registry } : null
   // the author says so, whether or not the server has it
-  const told = Object.keys(WORDS).find((name) => SAID.get(name)!.test(look.comment.toLowerCase()))
+  const told = Object.keys(WORDS).find((name) => new RegExp(`\\bany ${name.slice(0, -1)}\\b`, 'i').test(look.comment))
   if (told && texts.length > 0) return { means: 'id', registry: told }
   // a list that the server does not have, or an id it does not know
   const named = spoken.find((name) => WORDS[name]!.some((word) => hasWord(look, word)))
