@@ -1,6 +1,7 @@
 import { nextTick } from 'vue'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import OverruleErrors from '../../app/components/review/OverruleErrors.vue'
+import RuleSheet from '../../app/components/plugins/RuleSheet.vue'
 import WhyNot from '../../app/components/findings/WhyNot.vue'
 import FindingsPage from '../../app/pages/s/[server]/findings.vue'
 import { useDraftsStore } from '../../app/stores/drafts'
@@ -258,4 +259,23 @@ it('errors that hold the tray are let through by their own name', async () => {
   document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
   await until(() => expect(text()).toContain('let through: Tomorrow.'))
   expect(tray.isHeld).toBe(false)
+})
+
+it('rules of yours are saved as a sheet, and one is taken in', async () => {
+  useServerStore().slug = 'lantern-row'
+  useSessionStore().me = { name: 'maren', role: 'editor' } as never
+  let taken = ''
+  answering({
+    'GET /rules/sheet': { name: 'Purse-1.8.rules.yml', text: 'plugin: Purse\n', rules: 2 },
+    'PUT /rules/sheet': (body: unknown) => ((taken = (body as { text: string }).text), { plugin: 'Purse', rules: 3 }),
+    'GET /overview': overviewOf(),
+  })
+  show(RuleSheet, { plugin: 'Purse' })
+  await until(() => expect(text()).toContain('2 settings said by hand.'))
+  expect(button('Save as a sheet').disabled).toBe(false)
+  const field = document.querySelector<HTMLInputElement>('input[type="file"]')!
+  Object.defineProperty(field, 'files', { value: [new File(['plugin: Purse\nfiles: {}\n'], 'a.yml')] })
+  field.dispatchEvent(new Event('change'))
+  await until(() => expect(text()).toContain('3 rules for Purse taken in.'))
+  expect(taken).toBe('plugin: Purse\nfiles: {}\n')
 })

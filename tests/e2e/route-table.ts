@@ -269,6 +269,16 @@ export const ROUTES: readonly Route[] = [
     answers: [404],
     bad: [{ body: {} }, { body: { path: 'nowhere.yml' } }],
   },
+  { method: 'GET', path: `${S}/rules/sheet`, role: 'viewer', query: 'plugin=Wardkeys', answers: [200], bad: [{ query: '' }] },
+  {
+    method: 'PUT',
+    path: `${S}/rules/sheet`,
+    role: 'editor',
+    body: { text: 'plugin: Wardkeys\nfiles: {}\n' },
+    answers: [200],
+    bad: [{ body: {} }, { body: { text: 'plugin: [' } }],
+  },
+  { method: 'GET', path: `${S}/findings/why`, role: 'viewer', query: 'plugin=Wardkeys', answers: [200], bad: [{ query: '' }] },
   { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
   {
     method: 'GET',

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, it } from 'vitest'
-import { cookieFor, startApp, type RunningApp } from './app'
+import { ask, cookieFor, startApp, type RunningApp } from './app'
 import { installWharfside } from './demo-packs'
 import { fill, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
 
@@ -37,10 +37,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     for (let i = 0; i < 3; i++) await page.keyboard.press(']')
     await reads(page, 'and before c')
     await shoot('servers')
-    await page.goto(`${app.origin}/sites`)
-    await press(page, 'Lookouts 2.2.0 look')
-    await reads(page, 'Pictures may be taken')
-    await shoot('sites')
     await page.goto(`${app.origin}/s/lantern-row/plugins`)
     await reads(page, 'At the plugin site')
     const set = (pointer: string, text: string): Promise<void> => setTo(page, pointer, text)
@@ -98,11 +94,13 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await set('/claiming/message', '[amber]{player}[/] opens the [b]{hamper}[/b].')
     await page.evaluate(() => document.querySelector('.scroll')?.scrollTo(0, 0))
     await page.click(`${line('/claiming/message')} .lb`)
-    await reads(page, '2 errors')
+    await reads(page, 'takes a number')
     await shoot('settings')
-    await press(page, 'Evening')
-    await shoot('settings-evening')
-    await press(page, 'Evening')
+    await page.click(`${line('/claiming/keep-for')} .lb`)
+    await press(page, 'say what it is')
+    await page.waitForSelector('.margin-note form, aside form, .note form')
+    await shoot('rule')
+    await press(page, 'never mind')
     await press(page, 'Side by side')
     await page.waitForSelector('.cm-content')
     await shoot('side-by-side')
@@ -151,9 +149,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await press(page, 'Make a link')
     await reads(page, 'It is shown only now')
     await shoot('people')
-    await page.goto(`${app.origin}/storage`)
-    await reads(page, 'on the disk')
-    await shoot('storage')
     await installWharfside(app, await cookieFor(app, 'maren'))
     await page.goto(`${app.origin}/s/lantern-row/settings/extras/Wharfside/goods/quay.yml?table=/goods&over=files`)
     await page.waitForSelector('[role="grid"]:focus .td')
@@ -169,5 +164,52 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.keyboard.type('1.2')
     await reads(page, 'follow their category and stay')
     await shoot('ledger')
+    await undoAll(app)
+    await plant(app)
+    await page.goto(`${app.origin}/s/lantern-row/findings`)
+    await reads(page, 'There is no group')
+    await page.keyboard.press('.')
+    await reads(page, 'one undo takes all back')
+    await shoot('findings')
+    await page.keyboard.press('w')
+    await page.waitForSelector('.why select:focus')
+    await page.select('.why select[aria-label="Plugin"]', 'Clayworks')
+    await page.waitForFunction(() => document.querySelectorAll('.why li').length === 9)
+    await page.select('.why select[aria-label="What of it"]', 'extras/Clayworks/settings.yml#/pits/kiln')
+    await page.select('.why select[aria-label="Group"]', 'mudlark')
+    await reads(page, 'May mudlark?')
+    await press(page, 'Evening')
+    await page.evaluate(() => document.querySelector('.why')!.scrollIntoView({ block: 'end' }))
+    await shoot('why')
   }, 180_000)
 })
+
+const S = '/api/servers/lantern-row'
+
+/** Takes everything out of the tray. */
+async function undoAll(app: RunningApp): Promise<void> {
+  await ask(app, await cookieFor(app, 'maren'), 'DELETE', `${S}/tray`)
+}
+
+/** Mistakes as people make them, in drafts of four plugins. */
+async function plant(app: RunningApp): Promise<void> {
+  const cookie = await cookieFor(app, 'maren')
+  const changes: Readonly<Record<string, readonly (readonly [string, string])[]>> = {
+    'extras/Hampers/settings.yml': [
+      ['- fired_brick 40', '- fired_brik 40'],
+      ['- tin_bell 1', '- fired_brik 1'],
+    ],
+    'extras/Stallholder/settings.yml': [['icon: honeycomb', 'icon: fired_brik']],
+    'extras/Clayworks/settings.yml': [['fired_brick: 25', 'fired_brik: 25']],
+    'extras/Signboard/settings.yml': [['refresh: 40', 'refresh: 2']],
+    'extras/Wardkeys/settings.yml': [
+      ['inherits: [reedcutter]', 'inherits: [reedcuter]'],
+      ['      - purse.look\n', '      - purse.look\n      - purse.admin\n'],
+    ],
+  }
+  for (const [path, list] of Object.entries(changes)) {
+    const view = await ask<{ text: string; sha: string }>(app, cookie, 'GET', `${S}/file?path=${encodeURIComponent(path)}`)
+    const text = list.reduce((now, [from, to]) => now.replace(from, to), view.text)
+    await ask(app, cookie, 'PUT', `${S}/draft`, { path, text, baseSha: view.sha, draftSha: null })
+  }
+}

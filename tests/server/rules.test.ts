@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Server } from '../../server/services/context'
+import { sheetOf, takeSheet } from '../../server/services/rule-sheets'
 import { dropRule, giveRule } from '../../server/services/rules'
 import { viewFile } from '../../server/services/settings'
 import { workspaceFor } from '../../server/services/workspace'
@@ -55,5 +56,21 @@ describe('what people say settings are', () => {
     // what was kept of it in the pantry says so too
     await server.inventory.remember()
     expect((await viewFile(world.context, server, lanterns)).rules.map(({ source }) => source)).toContain('declared')
+  })
+
+  it('are kept as a sheet, taken in on another server, and refused for other versions', async () => {
+    await giveRule(world.context, server, path, { path: '/ladder', maxItems: 4, says: 'No more than four.' }, 'maren')
+    const { name, text, rules } = await sheetOf(world.context, server, 'Wardkeys')
+    expect([name, rules]).toEqual(['Wardkeys-5.0.2.rules.yml', 1])
+    await dropRule(world.context, server, path, '/ladder', 'maren')
+    expect(await takeSheet(world.context, server, text, 'maren')).toEqual({ plugin: 'Wardkeys', rules: 1 })
+    expect((await viewFile(world.context, server, path)).rules).toEqual([
+      { path: '/ladder', maxItems: 4, says: 'No more than four.', source: 'yours' },
+    ])
+    const refused = (sheet: string) => expect(takeSheet(world.context, server, sheet, 'maren')).rejects
+    await refused(text.replace('>=5.0.2', '<5')).toMatchObject({ code: 'does-not-fit' })
+    await refused(text.replace('settings.yml', 'other.yml')).toMatchObject({ code: 'bad-input' })
+    await refused(text.replace('"Wardkeys"', '"Nobody"')).toMatchObject({ code: 'not-found' })
+    await refused('plugin: [').toMatchObject({ code: 'bad-input', message: expect.stringContaining('Line 1') as unknown })
   })
 })

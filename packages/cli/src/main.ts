@@ -43,10 +43,8 @@ export async function main(args: readonly string[], streams: Streams): Promise<n
     .command('check')
     .description('find mistakes')
     .argument('<files...>')
-    .option('--rules <file>', 'rules to check values against, as JSON')
-    .addOption(
-      new Option('--family <file>', 'check whole servers: each path is the folder of one of this family').conflicts(['rules', 'format']),
-    )
+    .option('--rules <file>', 'rules to check values against, as JSON; with --family a rule sheet of one plugin')
+    .addOption(new Option('--family <file>', 'check whole servers: each path is the folder of one of this family').conflicts('format'))
     .option('--packages <folder>', 'packages as their authors gave them out, to know what was shipped')
     .option('--json', 'as JSON')
     .addOption(new Option('--sarif', 'as SARIF 2.1.0').conflicts('json'))

@@ -75,6 +75,21 @@ describe('pasticcio check of a whole server', () => {
     expect((await run('--packages', packages)).code).toBe(1)
   })
 
+  it('takes what people say from a rule sheet, which can be an error', async () => {
+    put('sheet.yml', 'plugin: Regatta\nversions: ">=1.5"\nfiles:\n  settings.lua:\n    - { path: /round/laps, max: 2 }\n')
+    const sheet = join(folder, 'sheet.yml')
+    const { code, out } = await run('--rules', sheet)
+    expect(code).toBe(3)
+    expect(out).toMatch(/^bundles\/regatta\/settings\.lua:\d+:\d+: error: “laps” is 3, and .* \(out-of-range\)$/m)
+    put('sheet.yml', 'plugin: Regatta\nversions: ">=2"\nfiles:\n  settings.lua:\n    - { path: /round/laps, max: 2 }\n')
+    expect((await run('--rules', sheet)).code).toBe(0)
+    put('sheet.yml', 'plugin: Regatta\nfiles:\n  settings.lua:\n    - { path: laps }\n')
+    expect(await run('--rules', sheet)).toMatchObject({
+      code: 1,
+      err: expect.stringContaining('sheet.yml line 4: rule 1 of settings.lua') as unknown,
+    })
+  })
+
   it('tells it as SARIF that fits its schema', async () => {
     change('harbour.cfg', 'berth ferrybook\n', 'berth ferrybok\n')
     change('bundles/regatta/settings.lua', 'seconds = 180,', 'seconds = 180')

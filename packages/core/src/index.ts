@@ -48,6 +48,7 @@ export {
   type SaidValue,
 } from './rules/rule'
 export { RuleBook } from './rules/book'
+export { RuleSheetError, readRuleSheet, writeRuleSheet, type RuleSheet } from './rules/sheet'
 export { isJsonSchema, rulesOfSchema } from './rules/json-schema'
 export { notSet, type NotSet } from './rules/off'
 export { inferRules, type KnownIds } from './rules/infer'

@@ -15,7 +15,7 @@ import {
 import { CliError, EXIT } from '../errors'
 import { VERSION } from '../version'
 import { sarifOf, type Row } from '../sarif'
-import { checkServer, rowsOf } from './check-server'
+import { checkServer, rowsOf, type ServerOptions } from './check-server'
 import { isFolder, listFiles, readText, requireFormat } from '../files'
 import type { Streams } from '../streams'
 
@@ -42,7 +42,7 @@ export async function runCheck(
 }
 
 /** Each path is the folder of one server; files of several begin with the folder they are in. */
-async function checkServers(paths: readonly string[], options: { family: string; packages?: string }): Promise<Row[]> {
+async function checkServers(paths: readonly string[], options: ServerOptions): Promise<Row[]> {
   const all: Row[] = []
   for (const path of paths) {
     const rows = await checkServer(path, options)

@@ -7,6 +7,7 @@ import { registrationsOf } from '../families/plan-parts'
 import { idsByList, listedFolders, listedInText, type Listed } from '../families/registries'
 import { serverFacts, textsAsked, type LyingPlugin } from '../families/server-facts'
 import { readingFor } from '../formats/registry'
+import type { Rule } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { formatOf, parse } from '../formats/registry'
 import { getNode, parsePointer } from '../tree/pointer'
@@ -25,6 +26,8 @@ export interface ServerSource {
   /** Of a picture. */
   pictureAt?(path: string): Promise<PictureFacts | null>
   satisfies(version: string, range: string): boolean
+  /** What people say the settings of a plugin are, by the names of `nameOf`. */
+  said?(plugin: LyingPlugin): Readonly<Record<string, readonly Rule[]>>
   /** What a plugin shipped, where its package does not say; by the names of `nameOf`. */
   shipped?(plugin: LyingPlugin): Promise<Readonly<Record<string, string>>>
 }
@@ -60,7 +63,7 @@ export async function readServer(family: Family, source: ServerSource): Promise<
       const text = await read(path)
       if (text === null) continue
       const name = nameOf(family, plugin, path)
-      const rules = plugin.rules?.[name] ?? []
+      const rules = [...(source.said?.(plugin)[name] ?? []), ...(plugin.rules?.[name] ?? [])]
       files.push(
         workspaceFile({
           path,

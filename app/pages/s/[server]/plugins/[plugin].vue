@@ -126,6 +126,7 @@ const tabs = computed(() => [
           {{ plugin.summary }} <span class="src">{{ plugin.authors.join(', ') }}</span>
         </p>
         <div class="acts"><NuxtLink class="btn" :to="pantry.settingsLink(plugin.name)">Open its settings</NuxtLink></div>
+        <RuleSheet :plugin="plugin.name" />
         <template v-if="plugin.canSwitch">
           <div class="h">Switched {{ plugin.isOff ? 'off' : 'on' }}</div>
           <p class="muted fine">
