@@ -57,7 +57,10 @@ export default ts.config(
     ['**/server/services/**', '**/server/db/**', '@pasticcio/core', '@pasticcio/cli'],
     'The stand-ins use nothing of ours.',
   ]),
-  doors(['packages/check/src/**'], NO_APP, [['**/server/**', '@pasticcio/standin*', '@pasticcio/cli', '@pasticcio/unpack'], 'Checking uses the core only.']),
+  doors(['packages/check/src/**'], NO_APP, [
+    ['**/server/**', '@pasticcio/standin*', '@pasticcio/cli', '@pasticcio/unpack'],
+    'Checking uses the core only.',
+  ]),
   doors(['packages/unpack/src/**'], NO_APP, [
     ['**/server/**', '@pasticcio/standin*', '@pasticcio/cli'],
     'Opening archives uses the core only.',

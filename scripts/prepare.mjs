@@ -88,13 +88,26 @@ export function buildPackages() {
   once(
     'packages',
     ['packages', 'scripts/build-packages.mjs'],
-    () => existsSync(join(root, 'packages/cli/dist/pasticcio.mjs')) && existsSync(join(root, 'packages/unpack/dist/thread.cjs')) && existsSync(join(root, 'packages/check/dist/check-thread.cjs')),
+    () =>
+      existsSync(join(root, 'packages/cli/dist/pasticcio.mjs')) &&
+      existsSync(join(root, 'packages/unpack/dist/thread.cjs')) &&
+      existsSync(join(root, 'packages/check/dist/check-thread.cjs')),
     () => execFileSync(process.execPath, [join(root, 'scripts/build-packages.mjs')], { cwd: root, stdio: 'inherit' }),
   )
 }
 
 export function buildApp() {
-  const sources = ['app', 'server', 'families', 'public', 'packages/core', 'packages/unpack', 'packages/check', 'nuxt.config.ts', 'package-lock.json']
+  const sources = [
+    'app',
+    'server',
+    'families',
+    'public',
+    'packages/core',
+    'packages/unpack',
+    'packages/check',
+    'nuxt.config.ts',
+    'package-lock.json',
+  ]
   once(
     'app',
     sources,

@@ -39,7 +39,9 @@ describe('a rule sheet', () => {
         const read = readRuleSheet(written)
         expect({
           ...read,
-          files: Object.fromEntries(Object.entries(read.files).map(([file, rules]) => [file, rules.map(({ source, ...rest }) => rest)])),
+          files: Object.fromEntries(
+            Object.entries(read.files).map(([file, rules]) => [file, rules.map(({ source: _source, ...rest }) => rest)]),
+          ),
         }).toEqual({
           plugin: sheet.plugin,
           versions: sheet.versions,
