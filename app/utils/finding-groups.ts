@@ -52,8 +52,9 @@ export function groupFindings<F extends Groupable>(all: readonly F[], by: GroupB
     })
   let lines = 0
   return sorted.map((group) => {
-    lines += group.findings.length
-    const isFirst = group.severity === 'error' || lines <= FEW || group.id === 'aside' || by === 'newest'
+    const fits = lines + group.findings.length <= FEW
+    const isFirst = group.severity === 'error' || fits || group.id === 'aside' || by === 'newest'
+    if (fits) lines += group.findings.length
     return { ...group, isOpen: isFirst !== toggled.has(group.id) }
   })
 }

@@ -168,7 +168,11 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await plant(app)
     await page.goto(`${app.origin}/s/lantern-row/findings`)
     await reads(page, 'There is no group')
-    await page.keyboard.press('.')
+    await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('li .who')]
+        .find((item) => item.closest('li')!.textContent!.includes('fired_brik 40'))!
+        .click(),
+    )
     await reads(page, 'one undo takes all back')
     await shoot('findings')
     await page.keyboard.press('w')
