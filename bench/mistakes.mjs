@@ -21,7 +21,8 @@ async function check(folder, server) {
   const workspace = await readServer(family, await serverInFolder(folder, family, site))
   return rowsOf(workspace, checkWorkspace(workspace))
 }
-const keyOf = ({ file, code, message }) => `${file} ${code} ${message}`
+// what was found before is known, also where it counts one more or less of its like
+const keyOf = ({ file, code, message }) => `${file} ${code} ${message.replace(/ So do(?:es)? .* others?.*$/, '')}`
 
 /** The line a snippet stands on, from 1; of several the n-th. */
 function lineIn(text, snippet, nth = 0) {

@@ -178,10 +178,14 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.keyboard.press('w')
     await page.waitForSelector('.why select:focus')
     await page.select('.why select[aria-label="Plugin"]', 'Clayworks')
-    await page.waitForFunction(() => document.querySelectorAll('.why li').length === 9)
+    await reads(page, 'Clayworks 1.2.0 was loaded')
     await page.select('.why select[aria-label="What of it"]', 'extras/Clayworks/settings.yml#/pits/kiln')
     await page.select('.why select[aria-label="Group"]', 'mudlark')
-    await reads(page, 'May mudlark?')
+    await page.waitForFunction(
+      () =>
+        /May mudlark/.test(document.querySelector('.why')!.textContent!) &&
+        document.querySelectorAll<HTMLSelectElement>('.why select')[1]!.value !== '',
+    )
     await press(page, 'Evening')
     await page.evaluate(() => document.querySelector('.why')!.scrollIntoView({ block: 'end' }))
     await shoot('why')

@@ -104,11 +104,11 @@ async function mendAll(list: readonly ListedFinding[]): Promise<void> {
 .fold {
   display: flex;
   align-items: center;
-  gap: 8px;
-  margin-left: -16px;
+  gap: 6px;
+  margin-left: -12px;
 }
 .arrow {
-  width: 8px;
+  width: 6px;
   font: 400 11px/1 var(--mono);
 }
 .arrow::before {

@@ -70,36 +70,35 @@ class Market {
     }
   }
 
-  /** What one sells for less than another pays. */
+  /** What one sells for less than another pays; where both are as their authors ship them, all of it is one finding. */
   *across(): Iterable<Placed> {
-    const told = new Set<string>()
+    const shipped = new Map<string, Loop[]>()
+    for (const loop of this.loops()) {
+      const { costs, pays } = loop
+      if (!costs.isShipped || !pays.isShipped) {
+        yield told(loop, 0)
+        continue
+      }
+      const pair = `${costs.plugin} ${pays.plugin}`
+      shipped.set(pair, [...(shipped.get(pair) ?? []), loop])
+    }
+    for (const loops of shipped.values()) {
+      const worst = loops.reduce((a, b) => (gainOf(b) > gainOf(a) ? b : a))
+      yield told(worst, loops.length - 1)
+    }
+  }
+
+  private *loops(): Iterable<Loop> {
+    const seen = new Set<string>()
     for (const [item, costs] of this.cheapest) {
       const pays = this.dearest.get(item)
       if (!pays || pays.amount <= costs.amount || (pays.file === costs.file && pays.pointer === costs.pointer)) continue
       const isOne = pays.file === costs.file && parentOf(pays.pointer) === parentOf(costs.pointer)
       // a category is told of once, and what one entry says of both is told where it stands
       const key = `${costs.file} ${costs.pointer} ${pays.file} ${pays.pointer}`
-      if (isOne || told.has(key)) continue
-      told.add(key)
-      const [at, other] = costs.isShipped && !pays.isShipped ? [pays, costs] : [costs, pays]
-      const gain = round(pays.amount - costs.amount)
-      yield {
-        code: 'money-from-nothing',
-        severity: 'warning',
-        file: at.file,
-        from: at.from,
-        to: at.to,
-        message: `${item} costs ${round(costs.amount)} at ${costs.plugin} and brings ${round(pays.amount)} at ${pays.plugin}: ${gain} from nothing, each time. Raise the one or lower the other.`,
-        cause: `loop ${costs.plugin} ${pays.plugin}`,
-        related: [
-          {
-            file: other.file,
-            from: other.from,
-            to: other.to,
-            why: other === pays ? `${pays.plugin} pays ${round(pays.amount)}` : `${costs.plugin} sells for ${round(costs.amount)}`,
-          },
-        ],
-      }
+      if (isOne || seen.has(key)) continue
+      seen.add(key)
+      yield { item, costs, pays }
     }
   }
 
@@ -137,6 +136,38 @@ class Market {
       sum += (price?.amount ?? 0) * count
     }
     return isKnown ? sum : null
+  }
+}
+
+/** An item that costs less than it brings. */
+interface Loop {
+  readonly item: string
+  readonly costs: Offer
+  readonly pays: Offer
+}
+
+const gainOf = ({ costs, pays }: Loop): number => pays.amount - costs.amount
+
+/** @param others how many other items go the same way */
+function told({ item, costs, pays }: Loop, others: number): Placed {
+  const [at, other] = costs.isShipped && !pays.isShipped ? [pays, costs] : [costs, pays]
+  const more = others === 0 ? '' : ` So ${others === 1 ? 'does one other item' : `do ${others} others`}, as both are shipped.`
+  return {
+    code: 'money-from-nothing',
+    severity: 'warning',
+    file: at.file,
+    from: at.from,
+    to: at.to,
+    message: `${item} costs ${round(costs.amount)} at ${costs.plugin} and brings ${round(pays.amount)} at ${pays.plugin}: ${round(pays.amount - costs.amount)} from nothing, each time. Raise the one or lower the other.${more}`,
+    cause: `loop ${costs.plugin} ${pays.plugin}`,
+    related: [
+      {
+        file: other.file,
+        from: other.from,
+        to: other.to,
+        why: other === pays ? `${pays.plugin} pays ${round(pays.amount)}` : `${costs.plugin} sells for ${round(costs.amount)}`,
+      },
+    ],
   }
 }
 

@@ -23,6 +23,8 @@ export const nodesFit = defineCheck({
 })
 
 const STAFF = /(?:^|\.)(?:admin|administrator|op|operator|staff|moderator|bypass|reload|manage|kick|ban|mute|\*)$/i
+/** So many other places of one finding are named. */
+const MOST_RELATED = 20
 const bare = (node: string): string => node.replace(/^-/, '')
 /** Whether holding one gives the other. */
 const covers = (held: string, node: string): boolean =>
@@ -50,24 +52,32 @@ class Nodes {
     this.held = [...this.groups.flatMap(({ nodes }) => nodes.map(({ text }) => text)), ...given].filter((node) => !node.startsWith('-'))
   }
 
-  /** Nodes that settings ask for. */
+  /** Nodes that settings ask for; one that no group holds is told where it stands first. */
   *asked(): Iterable<Placed> {
+    const shut = new Map<string, { readonly path: string; readonly fact: Fact }[]>()
     for (const { path, nodes } of this.facts)
       for (const fact of nodes) {
         const node = bare(fact.text)
         if (fact.isGiven || this.isHeld(node)) continue
         if (!this.isDeclared(node) && !fact.isShipped) yield this.unknown(path, fact, 'No plugin here declares')
-        else if (this.groups.length > 0)
-          yield {
-            code: 'node-of-no-group',
-            severity: 'warning',
-            file: path,
-            from: fact.from,
-            to: fact.to,
-            message: `It asks for ${node}, which no group holds, so that it is open to nobody. Give it to a group.`,
-            cause: `held ${node}`,
-          }
+        else if (this.groups.length > 0) shut.set(node, [...(shut.get(node) ?? []), { path, fact }])
       }
+    for (const [node, [first, ...others]] of shut) {
+      const where =
+        others.length === 0 ? '' : ` ${others.length === 1 ? 'One other setting asks' : `${others.length} other settings ask`} for it, too.`
+      yield {
+        code: 'node-of-no-group',
+        severity: 'warning',
+        file: first!.path,
+        from: first!.fact.from,
+        to: first!.fact.to,
+        message: `It asks for ${node}, which no group holds, so that it is open to nobody. Give it to a group.${where}`,
+        cause: `held ${node}`,
+        related: others
+          .slice(0, MOST_RELATED)
+          .map(({ path, fact: { from, to } }) => ({ file: path, from, to, why: `asks for ${node}, too` })),
+      }
+    }
   }
 
   /** Nodes that groups and rewards give. */
