@@ -174,6 +174,7 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
         .click(),
     )
     await reads(page, 'one undo takes all back')
+    await page.waitForSelector('.margin .place')
     await shoot('findings')
     await page.keyboard.press('w')
     await page.waitForSelector('.why select:focus')

@@ -55,3 +55,9 @@ async function take(): Promise<void> {
     <input ref="field" class="sr" type="file" accept=".yml,.yaml" tabindex="-1" aria-label="A rule sheet" @change="take" />
   </div>
 </template>
+
+<style scoped>
+.fine {
+  font: var(--t-fine);
+}
+</style>

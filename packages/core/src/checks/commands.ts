@@ -1,6 +1,7 @@
 import { eachSetting } from '../tree/each'
 import { bookOf } from '../rules/book'
 import { defineCheck } from './check'
+import { fixTo, lettersOf } from './letters'
 import { looksOf, textOf } from './looks'
 import { nearest } from './near'
 import type { WorkspaceFile } from './workspace'
@@ -23,9 +24,7 @@ export const commandsAreThere = defineCheck({
       const found = /^\/?([\p{L}\p{N}_:-]+)/u.exec(text)
       if (!found || known.has(found[1]!) || text.startsWith('{')) continue
       const near = nearest(found[1]!, known)?.id
-      const isExact = node.to - node.from === text.length || node.to - node.from === text.length + 2
-      const from = node.from + (node.to - node.from === text.length ? 0 : 1) + found[0].length - found[1]!.length
-      const place = { from, to: from + found[1]!.length }
+      const letters = lettersOf(node, text, found[0].length - found[1]!.length, found[1]!.length)
       const message = `Neither the server nor a plugin here has a command ${found[1]}. ${near ? `Did you mean ${near}?` : 'Look up how it is called.'}`
       yield {
         code: 'unknown-command',
@@ -34,7 +33,7 @@ export const commandsAreThere = defineCheck({
         to: node.to,
         message,
         cause: `command ${found[1]}`,
-        ...(near && isExact ? { fix: { label: near, edits: [{ ...place, insert: near }] } } : {}),
+        ...fixTo(letters, near),
       }
     }
   },

@@ -1,5 +1,6 @@
+import { levelOf } from '../rules/rule'
 import { defineCheck } from './check'
-import { levelOf, looksOf, sourceFor, type ValueLook } from './looks'
+import { looksOf, sourceFor, type ValueLook } from './looks'
 import { nearest } from './near'
 
 /** Files and pictures that settings name: that they are there, and of the size that is asked for. */

@@ -1,7 +1,8 @@
+import { levelOf } from '../rules/rule'
 import type { FindingCode } from '../tree/nodes'
 import { readColour } from '../values/colour'
 import { defineCheck, type CheckResult } from './check'
-import { levelOf, looksOf, sourceFor, type FileLooks, type PartLook, type ValueLook } from './looks'
+import { looksOf, sourceFor, type FileLooks, type PartLook, type ValueLook } from './looks'
 import { nearest } from './near'
 
 /** Values that cannot be what they stand for: times, colours, addresses, places, ids of players. */

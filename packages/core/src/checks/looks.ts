@@ -1,7 +1,7 @@
 import { RuleBook, bookOf } from '../rules/book'
 import type { Rule, RuleSource } from '../rules/rule'
 import { sameScalar } from '../tree/compare'
-import { isContainer, isNameless, type Document, type Entry, type Node, type ScalarNode, type Severity } from '../tree/nodes'
+import { isContainer, isNameless, type Document, type Entry, type Node, type ScalarNode } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import type { WorkspaceFile } from './workspace'
 
@@ -106,9 +106,6 @@ function twinsOf(shipped: Node | null): (key: string) => Node | null {
 /** Items with their kinds: an id that lost its quotes is another. */
 const textsOf = (document: Document, list: Extract<Node, { type: 'list' }>): ReadonlySet<string> =>
   new Set(list.entries.flatMap(({ value }) => (value.type === 'scalar' ? [`${value.kind} ${textOf(document, value)}`] : [])))
-
-/** What is only told from names, shapes and comments warns; what somebody declares may be an error. */
-export const levelOf = (source: RuleSource | undefined): Severity => (source === 'declared' || source === 'yours' ? 'error' : 'warning')
 
 /** Where the part of a rule comes from. */
 export const sourceOf = (book: RuleBook, keys: readonly string[], part: keyof Rule): RuleSource => book.sources(keys)[part] ?? 'seen'

@@ -1,5 +1,6 @@
 import { defineCheck, type CheckResult } from './check'
 import type { Fact, FileFacts, GroupFact } from './facts'
+import { fixTo, lettersOf } from './letters'
 import { nearest } from './near'
 import type { Knowledge } from './knowledge'
 
@@ -107,9 +108,6 @@ class Nodes {
       node,
       [...this.declared.keys(), ...this.wanted].filter((one) => one !== node),
     )?.id
-    const isExact = to - from === text.length || to - from === text.length + 2
-    const start = from + (to - from === text.length ? 0 : 1) + (text.length - node.length)
-    const place = { from: start, to: start + node.length }
     return {
       code: 'unknown-node',
       severity: 'warning',
@@ -118,7 +116,8 @@ class Nodes {
       to,
       message: `${who} ${node}. ${near ? `Did you mean ${near}?` : 'Look up in its notes how the node is called, or give it to a group.'}`,
       cause: `node ${node}`,
-      ...(near && isExact ? { fix: { label: near, edits: [{ ...place, insert: near }] } } : {}),
+      // past a minus, which stays
+      ...fixTo(lettersOf({ from, to }, text, text.length - node.length, node.length), near),
     }
   }
 

@@ -1,6 +1,6 @@
+import { levelOf } from '../rules/rule'
 import { defineCheck, type CheckResult } from './check'
 import type { PortFact } from './facts'
-import { levelOf } from './looks'
 
 type Placed = PortFact & { readonly file: string; readonly plugin: string | null }
 

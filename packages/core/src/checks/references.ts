@@ -2,6 +2,7 @@ import { nameWords } from '../carry/likeness'
 import { parsePointer } from '../tree/pointer'
 import { defineCheck, type CheckResult } from './check'
 import type { ColumnFact, FileFacts, NamesFact } from './facts'
+import { fixTo, lettersOf } from './letters'
 import { nearest } from './near'
 
 /** Settings that name an entry of the same plugin, as a category or a place to begin, which is not there. */
@@ -52,8 +53,6 @@ function* missing(file: string, { values }: ColumnFact, { names, pointer }: Name
   for (const { text, from, to } of values) {
     if (names.includes(text)) continue
     const near = nearest(text, names)?.id
-    const isExact = to - from === text.length || to - from === text.length + 2
-    const start = from + (to - from === text.length ? 0 : 1)
     yield {
       code: 'unknown-entry',
       severity: 'warning',
@@ -62,7 +61,7 @@ function* missing(file: string, { values }: ColumnFact, { names, pointer }: Name
       to,
       message: `${where} has no ${text}. ${near ? `Did you mean ${near}?` : `Pick one of ${names.slice(0, 8).join(', ')}.`}`,
       cause: `entry ${text}`,
-      ...(near && isExact ? { fix: { label: near, edits: [{ from: start, to: start + text.length, insert: near }] } } : {}),
+      ...fixTo(lettersOf({ from, to }, text), near),
     }
   }
 }

@@ -1,9 +1,10 @@
+import { levelOf } from '../rules/rule'
 import { getEntry } from '../tree/pointer'
 import { amountOf } from '../tree/compare'
 import type { Document, Entry, ListNode, MapNode, Node } from '../tree/nodes'
 import type { CheckResult } from './check'
 import { defineCheck } from './check'
-import { levelOf, looksOf, sourceOf, type FileLooks } from './looks'
+import { looksOf, sourceOf, type FileLooks } from './looks'
 import type { WorkspaceFile } from './workspace'
 
 const ROW = 9

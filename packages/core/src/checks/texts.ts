@@ -1,6 +1,7 @@
 import type { Markup } from '../values/markup'
 import type { FindingCode } from '../tree/nodes'
 import { defineCheck, type CheckResult } from './check'
+import { fixTo, lettersOf } from './letters'
 import { looksOf, type ValueLook } from './looks'
 import { nearest } from './near'
 import type { Workspace, WorkspaceFile } from './workspace'
@@ -57,14 +58,6 @@ function wordsOf(texts: Markup, { knowledge }: Workspace, { factory, plugin }: W
   return { codes, names, code, placeholder: placeholderOf(texts) }
 }
 
-/** Where something of a text stands in the file: exactly, where it is written as it reads; else all of it. */
-function within({ node, text }: ValueLook, at: number, length: number): { from: number; to: number; isExact: boolean } {
-  const quote = node.to - node.from === text.length ? 0 : node.to - node.from === text.length + 2 ? 1 : -1
-  return quote < 0
-    ? { from: node.from, to: node.to, isExact: false }
-    : { from: node.from + quote + at, to: node.from + quote + at + length, isExact: true }
-}
-
 interface Told {
   readonly code: FindingCode
   readonly at: number
@@ -75,9 +68,8 @@ interface Told {
 }
 
 function finding(value: ValueLook, { code, at, found, message, meant, cause }: Told): CheckResult {
-  const { from, to, isExact } = within(value, at, found.length)
-  const fix = meant !== undefined && isExact ? { fix: { label: meant, edits: [{ from, to, insert: meant }] } } : {}
-  return { code, severity: 'warning', from, to, message, cause, ...fix }
+  const letters = lettersOf(value.node, value.text, at, found.length)
+  return { code, severity: 'warning', from: letters.from, to: letters.to, message, cause, ...fixTo(letters, meant) }
 }
 
 function* checkCodes(texts: Markup, words: Words, value: ValueLook): Iterable<CheckResult> {
@@ -154,16 +146,16 @@ function* unclosed(texts: Markup, value: ValueLook): Iterable<CheckResult> {
   const style = STYLES.find((one) => mark[one] !== undefined)
   const end = texts.marks.find(({ ends }) => ends === style || ends === 'all')
   if (!end) return
-  const { node } = value
-  const isExact = node.to - node.from === text.length + 2 || node.to - node.from === text.length
-  const last = node.to - (node.to - node.from === text.length ? 0 : 1)
+  const { from, to } = lettersOf(value.node, text, at, mark.code.length)
+  const behind = lettersOf(value.node, text, text.length, 0)
   yield {
     code: 'unclosed-code',
     severity: 'warning',
-    ...(({ from, to }) => ({ from, to }))(within(value, at, mark.code.length)),
+    from,
+    to,
     message: `${mark.code} is not ended, so that all that follows looks so. Put ${end.code} where it ends.`,
     cause: `open ${mark.code}`,
-    ...(isExact ? { fix: { label: `… ${end.code}`, edits: [{ from: last, to: last, insert: end.code }] } } : {}),
+    ...(behind.isExact ? { fix: { label: `… ${end.code}`, edits: [{ from: behind.from, to: behind.to, insert: end.code }] } } : {}),
   }
 }
 

@@ -1,12 +1,12 @@
 import { amountOf, apparentKind } from '../tree/compare'
-import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode, type Severity } from '../tree/nodes'
+import { isContainer, type Document, type Entry, type Finding, type Node, type ScalarNode } from '../tree/nodes'
 import { formatPointer, locate } from '../tree/pointer'
 import { movedAlong } from '../formats/moved'
 import type { Change } from '../formats/reread'
 import type { Markup } from '../values/markup'
 import { bookOf, type RuleBook } from './book'
 import { brokenBy, compileRule, type CompiledRule } from './compile'
-import type { Rule, RuleSource } from './rule'
+import { levelOf, type Rule, type RuleSource } from './rule'
 
 const KIND_WORDS: Record<string, string> = {
   number: 'a number',
@@ -67,9 +67,6 @@ function visit(node: Node, keys: readonly string[], see: (entry: Entry, keys: re
     visit(entry.value, path, see)
   }
 }
-
-/** What is only told from the factory copy warns; what somebody declares is an error. */
-const levelOf = (source: RuleSource | undefined): Severity => (source === 'declared' || source === 'yours' ? 'error' : 'warning')
 
 interface Looked {
   readonly document: Document

@@ -1,4 +1,4 @@
-import type { ScalarKind } from '../tree/nodes'
+import type { ScalarKind, Severity } from '../tree/nodes'
 import { safePattern } from './pattern'
 
 /** What a value stands for, beyond how it is written. `docs/rules.md` explains each. */
@@ -49,6 +49,9 @@ export type Role = (typeof ROLES)[number]
 /** Where a rule comes from, the most trusted first. */
 export const SOURCES = ['yours', 'declared', 'comment', 'seen'] as const
 export type RuleSource = (typeof SOURCES)[number]
+
+/** What is only told from names, shapes and comments warns; what somebody declares may be an error. */
+export const levelOf = (source: RuleSource | undefined): Severity => (source === 'declared' || source === 'yours' ? 'error' : 'warning')
 
 /** What must be so for a setting to count: another setting in the same file, or a plugin, also only `for` one of its values. */
 export type Need = { readonly setting: string; readonly is: boolean | string | number } | { readonly plugin: string; readonly for?: string }
