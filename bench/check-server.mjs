@@ -41,6 +41,9 @@ async function whole() {
       })
       return true
     },
+    failed({ path }, error) {
+      throw new Error(`${path}: ${error.message}`)
+    },
   })
   findings.push(...checkAcross(work, facts))
   return { ms: performance.now() - began, facts, findings }

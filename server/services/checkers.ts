@@ -23,6 +23,8 @@ export class CheckEnded extends Error {}
 export interface CheckWatch {
   /** @param looked what came of some of the files @returns whether to go on */
   done(files: readonly WorkspaceInput[], looked: readonly LookedFile[]): boolean
+  /** A file that costs a thread more than it may; the others lose nothing. */
+  failed(file: WorkspaceInput, error: Error): void
 }
 
 /** Checks files in threads of their own, so that a server of many files keeps nobody else waiting. */
@@ -58,21 +60,30 @@ export class Checkers {
     await Promise.all(threads.map((thread) => thread.close()))
   }
 
+  private async open(): Promise<Thread> {
+    return new Thread(await this.source())
+  }
+
   private async inThreads(batches: WorkspaceInput[][], knowledge: Knowledge, watch: CheckWatch): Promise<void> {
     const wanted = Math.min(MOST_THREADS, availableParallelism(), batches.length)
-    while (this.threads.length < wanted) this.threads.push(await Thread.open(await this.source()))
+    while (this.threads.length < wanted) this.threads.push(await this.open())
     let goesOn = true
-    const work = async (thread: Thread): Promise<void> => {
-      for (let batch = batches.shift(); batch && goesOn; batch = batches.shift())
-        goesOn = watch.done(batch, await thread.look(batch, knowledge)) && goesOn
+    const work = async (at: number): Promise<void> => {
+      for (let batch = batches.shift(); batch && goesOn; batch = batches.shift()) {
+        const thread = this.threads[at]!
+        const looked = await thread.look(batch, knowledge).catch((error: Error) => error)
+        if (!(looked instanceof Error)) {
+          goesOn = watch.done(batch, looked) && goesOn
+          continue
+        }
+        // another takes its place, and each of the files is looked at alone
+        await thread.close()
+        this.threads[at] = await this.open()
+        if (batch.length === 1) watch.failed(batch[0]!, looked)
+        else batches.push(...batch.map((file) => [file]))
+      }
     }
-    try {
-      await Promise.all(this.threads.slice(0, wanted).map(work))
-    } catch (error) {
-      // a thread that is gone is not asked again
-      await this.close()
-      throw error
-    }
+    await Promise.all(Array.from({ length: wanted }, (_, at) => work(at)))
     if (!goesOn) throw new CheckEnded('the check was ended')
   }
 }
@@ -96,7 +107,11 @@ class Thread {
   private last = 0
   private told: Knowledge | null = null
 
-  private constructor(private readonly worker: Worker) {
+  private readonly worker: Worker
+
+  constructor(source: string) {
+    const worker = new Worker(source, { eval: true, resourceLimits: { maxOldGenerationSizeMb: 512, stackSizeMb: 8 } })
+    this.worker = worker
     worker.unref()
     worker.on('message', ({ id, looked, error }: CheckAnswer) => {
       const waiting = this.waiting.get(id)
@@ -106,10 +121,6 @@ class Thread {
     })
     worker.on('error', (error) => this.lost(error))
     worker.on('exit', () => this.lost(new Error('the thread that checks files ended')))
-  }
-
-  static async open(source: string): Promise<Thread> {
-    return new Thread(new Worker(source, { eval: true, resourceLimits: { maxOldGenerationSizeMb: 512, stackSizeMb: 8 } }))
   }
 
   look(files: readonly WorkspaceInput[], knowledge: Knowledge): Promise<readonly LookedFile[]> {

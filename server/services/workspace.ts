@@ -156,6 +156,15 @@ async function lookAtNew(context: Context, server: Server, wanted: readonly Want
           progress.done += files.length
           return !progress.isEnded
         },
+        failed({ path }, error) {
+          context.log.error({ path, error }, 'file not checked')
+          keep(
+            server,
+            around,
+            { path, key: keys.get(path)! },
+            unread(path, `${path} costs more to check than a file may. Look whether it is what it should be.`),
+          )
+        },
       },
     )
   } catch (error) {
@@ -198,25 +207,24 @@ async function inputOf(
   } catch (error) {
     const told = asServiceError(error)
     if (!(told instanceof ServiceError)) throw error
-    const { message } = told
-    const finding: FileFinding = {
-      file: path,
-      check: 'server-is-sound',
-      code: 'not-utf8',
-      severity: 'error',
-      from: 0,
-      to: 0,
-      message,
-      cause: `unread ${path}`,
-    }
-    keep(
-      server,
-      { looked },
-      { path, key },
-      { findings: [finding], facts: null, mine: 0, lines: 0, secrets: [], text: null, problem: message, read: () => null },
-    )
+    keep(server, { looked }, { path, key }, unread(path, told.message))
     return null
   }
+}
+
+/** A file that is there and cannot be looked into, which is the one thing found of it. */
+function unread(path: string, message: string): KnownFile {
+  const finding: FileFinding = {
+    file: path,
+    check: 'server-is-sound',
+    code: 'not-utf8',
+    severity: 'error',
+    from: 0,
+    to: 0,
+    message,
+    cause: `unread ${path}`,
+  }
+  return { findings: [finding], facts: null, mine: 0, lines: 0, secrets: [], text: null, problem: message, read: () => null }
 }
 
 function findingsOf(
