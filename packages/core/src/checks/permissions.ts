@@ -13,8 +13,9 @@ export const nodesFit = defineCheck({
   codes: ['unknown-node', 'node-of-no-group', 'staff-node-for-all', 'groups-in-a-circle'],
   *run({ knowledge }, facts) {
     if (knowledge.plugins.length === 0) return
-    // without the file of the groups nobody knows who holds what
-    if (knowledge.groups && !facts.has(knowledge.groups.file)) return
+    // where the file of the groups is there and cannot be read, nobody knows who holds what
+    const file = knowledge.groups?.file
+    if (file !== undefined && knowledge.paths?.has(file) && !facts.has(file)) return
     const nodes = new Nodes(knowledge, [...facts.values()])
     yield* nodes.asked()
     yield* nodes.given()
