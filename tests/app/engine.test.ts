@@ -197,4 +197,28 @@ describe('values on their way to the worker', () => {
     expect(fromWire(structuredClone(toWire(place)))).toEqual(place)
     expect(() => toWire(new CodeText('x()', 'lua'))).toThrow(TypeError)
   })
+
+  it('looks for everything at each key of a small file, and of a large one when nobody types', () => {
+    const known = { items: new Set(['clay', 'reed']) }
+    const large = Array.from({ length: 3000 }, (_, i) => `n${i}: text ${i}\n`).join('')
+    for (const [more, isLarge] of [
+      ['', false],
+      [large, true],
+    ] as const) {
+      const factory = `# Any item of the game.\nicon: clay\n${more}`
+      const engine = engineOf(factory, { factory, base: factory, known })
+      expect(engine.rest()).toBe(false)
+      const result = engine.operate({ kind: 'set', pointer: '/icon', value: 'raed' })
+      if (!('edits' in result)) throw new Error(result.problem)
+      engine.edit(result.edits)
+      expect(engine.sheet(all).findingCount).toBe(isLarge ? 0 : 1)
+      expect(engine.rest()).toBe(isLarge)
+      expect(engine.sheet({ ...all, fresh: true }).findings?.map(({ code, fix }) => [code, fix?.label])).toEqual([['unknown-id', 'reed']])
+    }
+  })
+
+  it('writes what a finding says is meant', () => {
+    const edits = [{ from: 0, to: 0, insert: '# mended\n' }]
+    expect(mine().operate({ kind: 'mend', pointer: '', edits })).toEqual({ edits })
+  })
 })

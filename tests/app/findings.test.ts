@@ -1,5 +1,6 @@
 import { nextTick } from 'vue'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import TrayBar from '../../app/components/frame/TrayBar.vue'
 import OverruleErrors from '../../app/components/review/OverruleErrors.vue'
 import RuleSheet from '../../app/components/plugins/RuleSheet.vue'
 import WhyNot from '../../app/components/findings/WhyNot.vue'
@@ -278,4 +279,41 @@ it('rules of yours are saved as a sheet, and one is taken in', async () => {
   field.dispatchEvent(new Event('change'))
   await until(() => expect(text()).toContain('3 rules for Purse taken in.'))
   expect(taken).toBe('plugin: Purse\nfiles: {}\n')
+})
+
+it('the tray says how many errors hold it, and leads to them', async () => {
+  const server = useServerStore()
+  const overview = overviewOf()
+  const [first] = overview.plugins
+  server.$patch({
+    slug: 'lantern-row',
+    overview: { ...overview, plugins: [{ ...first!, files: [{ ...first!.files[0]!, staged: true, errors: 1 }] }] },
+  })
+  useSessionStore().me = { name: 'maren', role: 'editor' } as never
+  const tray = useTrayStore()
+  const staged = {
+    path: 'a',
+    plugin: 'A',
+    sha: 'x',
+    count: 1,
+    blocking: 0,
+    changes: [],
+    drifted: false,
+    after: 'reload',
+    text: true,
+    changedBy: 'maren',
+  }
+  tray.files = [{ ...staged, held: [{ code: 'unknown-group', count: 1 }] }] as unknown as TrayFile[]
+  show(TrayBar)
+  expect(text()).toContain('1 error holds it')
+  tray.overruled = { 'unknown-group': 'Tomorrow.' }
+  await until(() => expect(text()).not.toContain('holds it'))
+  const { asked } = answering({
+    'POST /tray/apply': { status: 'verified', outcome: { lines: [], complaints: [] } },
+    'GET /tray': [],
+    'GET /overview': overview,
+  })
+  await tray.apply()
+  expect(asked[0]!.body).toEqual({ drafts: [{ path: 'a', sha: 'x' }], overrule: [{ code: 'unknown-group', reason: 'Tomorrow.' }] })
+  expect(tray.overruled).toEqual({})
 })

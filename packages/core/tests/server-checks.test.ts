@@ -1,88 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { CAUSES } from '../src/checks/causes'
-import {
-  CHECKS,
-  NO_KNOWLEDGE,
-  checkWorkspace,
-  workspaceFile,
-  workspaceOf,
-  type FileFinding,
-  type Knowledge,
-  type KnownPlugin,
-} from '../src/checks'
-import { UNSAID } from '../src/formats/reading'
+import { CHECKS, NO_KNOWLEDGE, type FileFinding, type Knowledge } from '../src/checks'
 import type { Rule } from '../src/rules/rule'
 import { applyEdits } from '../src/text/edits'
 import type { FindingCode } from '../src/tree/nodes'
-
-const plugin = (name: string, more: Partial<KnownPlugin> = {}): KnownPlugin => ({
-  name,
-  version: '1.0.0',
-  path: `extras/${name}.pack`,
-  isOff: false,
-  requires: {},
-  conflicts: {},
-  nodes: {},
-  commands: {},
-  placeholders: {},
-  ...more,
-})
-
-/** A small server of the delta. */
-const DELTA: Knowledge = {
-  ...NO_KNOWLEDGE,
-  lists: {
-    items: new Set(['clay', 'reed', 'eel', 'fired_brick', 'oak_plank', 'tin_bell', 'rope_coil']),
-    sounds: new Set(['tin_bell', 'splash']),
-    effects: new Set(['warm_hands', 'wet_feet']),
-    places: new Set(['delta', 'upriver', 'saltpans']),
-    groups: new Set(['mudlark', 'ferryman', 'warden']),
-  },
-  plugins: [
-    plugin('A', {
-      nodes: { 'a.use': 'Use it', 'a.admin': 'Change it' },
-      commands: { hamper: 'Claim' },
-      placeholders: { '{player}': 'Who' },
-    }),
-    plugin('Purse'),
-  ],
-  commands: new Set(['say', 'reload']),
-  texts: {
-    placeholder: ['{', '}'],
-    lineBreak: '[br]',
-    codes: '\\[/?[a-z]*\\]',
-    marks: [
-      { code: '[amber]', colour: '#e8b04a' },
-      { code: '[/]', ends: 'colour' },
-      { code: '[b]', bold: true },
-      { code: '[/b]', ends: 'bold' },
-    ],
-  },
-  ports: [{ name: 'game', port: 40100, file: 'brackwater.yml' }],
-  groups: { file: 'W/groups.yml', at: '/groups' },
-  paths: new Set(['A/book.txt', 'A/big.png', 'W/groups.yml']),
-  pictures: new Map([['A/big.png', { width: 128, height: 96 }]]),
-}
+import { DELTA, GROUPS, found, lineOf } from './delta'
 
 interface Texts {
   /** What is shipped; the same as what is there, where it is left out. */
   readonly factory?: string
   readonly rules?: readonly Rule[]
-}
-
-function found(
-  files: Readonly<Record<string, string>>,
-  {
-    factories = {},
-    rules = [],
-    knowledge = DELTA,
-  }: { factories?: Readonly<Record<string, string>>; rules?: readonly Rule[]; knowledge?: Knowledge } = {},
-): FileFinding[] {
-  const known = knowledge.lists
-  const read = Object.entries(files).map(([path, text]) =>
-    workspaceFile({ path, plugin: path.split('/')[0]!, text, factory: factories[path] ?? null, reading: UNSAID, known, rules }),
-  )
-  return checkWorkspace(workspaceOf(read, null, knowledge.plugins, knowledge))
 }
 
 interface Case extends Texts {
@@ -99,8 +26,6 @@ interface Case extends Texts {
   readonly knowledge?: Partial<Knowledge>
 }
 
-const GROUPS =
-  'newcomers:\n  # The group they start in.\n  group: mudlark\ngroups:\n  mudlark:\n    inherits: []\n    nodes: [a.use]\n  ferryman:\n    inherits: [mudlark]\n    nodes: []\n'
 const STALL =
   '# The stalls.\n#   rows   rows of nine slots, 1 to 6\n#   goods  items that are sold\n#   slots  where they stand, counted from 0\nstalls:\n  one: { rows: 1, goods: [clay, reed], slots: [0, 1] }\n  two: { rows: 1, goods: [eel], slots: [4] }\n'
 
@@ -361,8 +286,6 @@ const CASES: readonly Case[] = [
   },
 ]
 
-const lineOf = (text: string, at: number): number => text.slice(0, at).split('\n').length
-
 describe('each kind of finding', () => {
   it.each(CASES)('$code: $bad', ({ code, factory, bad, good, fixed, line, file = 'A/a.yml', beside = {}, knowledge }) => {
     // what stands above a setting in the factory copy stands there in the administrator's, too
@@ -465,88 +388,5 @@ describe('languages', () => {
       ['translation-stale', 'A/texts.de.yml', 7],
     ])
     expect(found(factories, { factories })).toEqual([])
-  })
-})
-
-describe('texts of a family with other marks', () => {
-  const knowledge: Knowledge = {
-    ...DELTA,
-    texts: {
-      placeholder: ['%{', '}'],
-      lineBreak: null,
-      codes: '</?[^<>]*>',
-      marks: [
-        { code: '<amber>', colour: '#e8b04a' },
-        { code: '</>', ends: 'colour' },
-        { code: '<b>', bold: true },
-        { code: '</b>', ends: 'bold' },
-      ],
-    },
-    plugins: [plugin('A', { placeholders: { '%{player}': 'Who', '%{count}': 'How many' } })],
-  }
-  it.each<[string, string, readonly string[], string | undefined]>([
-    ['<amber>%{player}</>', '<#d9930d>%{player}</> may', [], undefined],
-    ['<amber>%{player}</>', '<b>%{player}</b> and %{count}', [], undefined],
-    ['<amber>%{player}</>', '<#d9930>%{player}</>', ['unknown-code'], undefined],
-    ['<amber>%{player}</>', '<ambre>%{player}</>', ['unknown-code'], '<amber>%{player}</>'],
-    ['<amber>%{player}</>', '[amber]%{player}', ['unknown-code'], '<amber>%{player}'],
-    ['<amber>%{player}</>', '<amber>{player}</>', ['unknown-placeholder'], '<amber>%{player}</>'],
-    ['<amber>%{player}</>', '<amber>%{palyer}</>', ['unknown-placeholder'], '<amber>%{player}</>'],
-    ['<amber>%{player}</>', '<amber>%{player</>', ['unclosed-placeholder'], '<amber>%{player}</>'],
-    ['<amber>%{player}</>', '<amber>%{player} may', ['unclosed-code'], '<amber>%{player} may</>'],
-    ['<b>%{count}</b>', '<b>all</b>', ['lost-placeholder'], undefined],
-    ['plain', '100 % of 3 < 4 and { nothing }', [], undefined],
-  ])('%j made %j', (shipped, mine, codes, fixed) => {
-    const text = `{ "text": ${JSON.stringify(mine)} }`
-    const told = found({ 'A/a.json': text }, { factories: { 'A/a.json': `{ "text": ${JSON.stringify(shipped)} }` }, knowledge })
-    expect(told.map(({ code }) => code)).toEqual(codes)
-    const fix = told.find((one) => one.fix)?.fix
-    expect(fix ? (JSON.parse(applyEdits(text, fix.edits)) as { text: string }).text : undefined).toBe(fixed)
-  })
-})
-
-describe('entries of one’s own', () => {
-  const factory = 'pits:\n  low: { name: A, digs: 5, node: "" }\n  weir: { name: B, digs: 6, node: "" }\n'
-  const codes = (more: string): string[] =>
-    found({ 'A/a.yml': factory + more }, { factories: { 'A/a.yml': factory }, knowledge: { ...DELTA, paths: new Set() } }).map(
-      ({ code, message }) => `${code} ${/“([^”]*)”/.exec(message)?.[1]}`,
-    )
-  it.each<[string, readonly string[]]>([
-    ['  kiln: { name: C, digs: 7, node: "" }\n', []],
-    ['  kiln: { name: C, dgis: 7, node: "" }\n', ['unknown-setting dgis']],
-    ['  kiln: { name: C, node: "" }\n', ['missing-setting kiln']],
-    ['  kiln: { name: C, digs: 7, node: "", of-our-own: 1 }\n', []],
-    ['  kiln: { name: C, digs: 7, node: a.nobody }\n', ['unknown-node undefined']],
-    ['  kiln: { name: C, digs: -7, node: "" }\n', ['odd-amount digs']],
-  ])('%j: %j', (more, expected) => expect(codes(more)).toEqual(expected))
-})
-
-describe('groups of players', () => {
-  const groups = (text: string): FileFinding[] =>
-    found({ 'W/groups.yml': text, 'A/a.yml': 'node: a.admin\n' }, { factories: { 'W/groups.yml': GROUPS, 'A/a.yml': 'node: a.use\n' } })
-  const codes = (text: string): string[] => groups(text).map(({ code }) => code)
-  it('hold nodes by a star, by what they inherit, and by what begins so; a minus gives nothing', () => {
-    const ferryman = (nodes: string): string => GROUPS.replace('nodes: []', `nodes: [${nodes}]`)
-    expect(codes(ferryman('a.admin'))).toEqual([])
-    expect(codes(ferryman("'*'"))).toEqual([])
-    expect(codes(ferryman('a.*'))).toEqual([])
-    expect(codes(ferryman('-a.admin'))).toEqual(['node-of-no-group'])
-    expect(codes(ferryman('a.admn'))).toEqual(['node-of-no-group', 'unknown-node'])
-  })
-  it('that inherit in a circle are told once, at what somebody wrote', () => {
-    const circle = GROUPS.replace('inherits: []', 'inherits: [ferryman]')
-    const [finding, ...others] = groups(circle).filter(({ code }) => code === 'groups-in-a-circle')
-    expect(others).toEqual([])
-    expect(finding!.message).toContain('mudlark inherits from ferryman inherits from mudlark')
-    expect(lineOf(circle, finding!.from)).toBe(6)
-  })
-  it('of which everybody is in one are looked at with what they inherit', () => {
-    const both = GROUPS.replace('group: mudlark', 'group: ferryman').replace('[a.use]', '[a.use, a.admin]')
-    expect(codes(both)).toEqual(['staff-node-for-all'])
-    expect(codes(GROUPS.replace('[a.use]', "[a.use, '*']"))).toEqual(['staff-node-for-all'])
-    expect(groups(GROUPS.replace('[a.use]', "[a.use, '*']"))[0]!.severity).toBe('error')
-  })
-  it('that cannot be read leave open who holds what', () => {
-    expect(new Set(codes(GROUPS.replace('groups:', 'groups: "')))).toEqual(new Set(['unclosed-quote']))
   })
 })
