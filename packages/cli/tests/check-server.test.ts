@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import Ajv from 'ajv'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { buildPack } from '../../standin/src/pack/build-pack'
 import { main } from '../src/main'
 
 const BUNDLES = 'packages/standin/demo/bundles'
@@ -112,5 +113,73 @@ describe('pasticcio check of a whole server', () => {
     ).toBe(1)
     expect(err).toContain('no description of a server family')
     expect(await main(['check', folder, '--family', FAMILY, '--sarif', '--json'], { out: () => undefined, err: () => undefined })).toBe(1)
+  })
+})
+
+describe('pasticcio check of servers whose packages stay packed', () => {
+  const PACKS = ['purse-1.8', 'hampers-2.4'] as const
+  let folder: string
+  const settings = (name: string): string => join(folder, 'extras', name, 'settings.yml')
+  const check = async (...args: string[]): Promise<{ code: number; rows: Row[] }> => {
+    let out = ''
+    const code = await main(['check', ...args, '--family', 'families/archive.yml', '--json'], {
+      out: (text) => (out += text),
+      err: () => undefined,
+    })
+    return { code, rows: code === 1 ? [] : (JSON.parse(out) as Row[]) }
+  }
+  const wrong = async (...folders: string[]): Promise<string[]> =>
+    (await check(...folders)).rows.filter(({ severity }) => severity !== 'note').map(({ file, line, code }) => `${file}:${line} ${code}`)
+
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'pasticcio-packed-'))
+    for (const pack of PACKS) {
+      const home = join('packages/standin/demo', pack)
+      const name = /^name: (.+)$/m.exec(readFileSync(join(home, 'pack.yml'), 'utf8'))![1]!
+      mkdirSync(join(folder, 'extras'), { recursive: true })
+      writeFileSync(join(folder, 'extras', `${name}.pack`), buildPack(home))
+      cpSync(join(home, 'defaults'), join(folder, 'extras', name), { recursive: true })
+    }
+    writeFileSync(join(folder, 'brackwater.yml'), 'game-version: "7.2"\nport: 40100\nplaces: [delta, upriver, saltpans, undertow]\n')
+  })
+  afterEach(() => rmSync(folder, { recursive: true, force: true }))
+
+  it('holds settings against what the packages on the server ship', async () => {
+    expect(await wrong(folder)).toEqual([])
+    writeFileSync(
+      settings('Purse'),
+      readFileSync(settings('Purse'), 'utf8').replace('save-every: 120', 'save-every: 1').replace('debt:', 'dept:'),
+    )
+    writeFileSync(settings('Hampers'), readFileSync(settings('Hampers'), 'utf8').replace('places: [saltpans]', 'places: [saltpan]'))
+    expect(await wrong(folder)).toEqual([
+      'extras/Hampers/settings.yml:117 unknown-id',
+      'extras/Purse/settings.yml:18 unknown-setting',
+      'extras/Purse/settings.yml:20 out-of-range',
+    ])
+    expect((await check(folder)).code).toBe(0)
+  })
+
+  it('names what others need and is not there, and files nobody reads any more', async () => {
+    rmSync(join(folder, 'extras/Purse.pack'))
+    const { code, rows } = await check(folder)
+    expect(code).toBe(3)
+    expect(rows.map(({ file, severity, code: what }) => `${severity} ${file} ${what}`)).toEqual([
+      'error extras/Hampers.pack needs-plugin',
+      'note extras/Purse/settings.yml file-of-nobody',
+      'note extras/Purse/texts.properties file-of-nobody',
+    ])
+  })
+
+  it('takes several servers, whose files begin with their folders', async () => {
+    const other = `${folder}-other`
+    cpSync(folder, other, { recursive: true })
+    rmSync(join(other, 'extras/Purse.pack'))
+    expect(await wrong(folder, other)).toEqual([join(other, 'extras/Hampers.pack:1 needs-plugin')])
+    rmSync(other, { recursive: true })
+  })
+
+  it('passes over what is no package', async () => {
+    writeFileSync(join(folder, 'extras/Broken.pack'), 'no archive')
+    expect(await wrong(folder)).toEqual([])
   })
 })

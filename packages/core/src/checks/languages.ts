@@ -1,6 +1,7 @@
 import { formatPointer } from '../tree/pointer'
 import { defineCheck, type CheckResult } from './check'
 import type { FileFacts } from './facts'
+import { groupedBy } from './grouped'
 import { looksOf } from './looks'
 import type { WorkspaceFile } from './workspace'
 
@@ -37,9 +38,8 @@ export const languagesAgree = defineCheck({
   scope: 'server',
   codes: ['translation-missing', 'translation-stale'],
   *run(_workspace, facts) {
-    const groups = new Map<string, FileFacts[]>()
-    for (const file of facts.values()) if (file.language) groups.set(file.language.base, [...(groups.get(file.language.base) ?? []), file])
-    for (const files of groups.values()) if (files.length > 1) yield* agreeing(files)
+    const told = [...facts.values()].filter(({ language }) => language !== null)
+    for (const files of groupedBy(told, ({ language }) => language!.base).values()) if (files.length > 1) yield* agreeing(files)
   },
 })
 

@@ -1,5 +1,6 @@
 import { defineCheck, type CheckResult } from './check'
 import type { FileFacts } from './facts'
+import { groupedBy } from './grouped'
 import type { GoodFact, MoneyFact } from './money-facts'
 
 type Placed = CheckResult & { readonly file: string }
@@ -30,16 +31,14 @@ class Market {
 
   constructor(private readonly files: readonly FileFacts[]) {
     const shares = new Map(files.flatMap(({ plugin, path, resale }) => (resale ? [[plugin ?? '', { ...resale, path }] as const] : [])))
+    const categories = new Map(
+      files.flatMap(({ plugin, path, categories: list }) => list.map((one) => [`${plugin} ${one.item}`, { ...one, file: path }] as const)),
+    )
     for (const { path, plugin, goods } of files) {
       const owner = plugin ?? ''
       const share = shares.get(owner)
-      const categories = new Map(
-        files
-          .filter((file) => file.plugin === plugin)
-          .flatMap((file) => file.categories.map((one) => [one.item, { ...one, file: file.path }] as const)),
-      )
       for (const good of goods) {
-        const category = good.category === null ? undefined : categories.get(good.category)
+        const category = good.category === null ? undefined : categories.get(`${plugin} ${good.category}`)
         const costs = offer(good.costs, path, owner) ?? offer(category?.costs ?? null, category?.file ?? '', owner)
         const pays = offer(good.pays, path, owner) ?? offer(category?.pays ?? null, category?.file ?? '', owner)
         const resold = costs && share && !pays ? { ...costs, amount: costs.amount * sane(share) } : null
@@ -72,17 +71,10 @@ class Market {
 
   /** What one sells for less than another pays; where both are as their authors ship them, all of it is one finding. */
   *across(): Iterable<Placed> {
-    const shipped = new Map<string, Loop[]>()
-    for (const loop of this.loops()) {
-      const { costs, pays } = loop
-      if (!costs.isShipped || !pays.isShipped) {
-        yield told(loop, 0)
-        continue
-      }
-      const pair = `${costs.plugin} ${pays.plugin}`
-      shipped.set(pair, [...(shipped.get(pair) ?? []), loop])
-    }
-    for (const loops of shipped.values()) {
+    const all = [...this.loops()]
+    const areShipped = ({ costs, pays }: Loop): boolean => costs.isShipped && pays.isShipped
+    for (const loop of all) if (!areShipped(loop)) yield told(loop, 0)
+    for (const loops of groupedBy(all.filter(areShipped), ({ costs, pays }) => `${costs.plugin} ${pays.plugin}`).values()) {
       const worst = loops.reduce((a, b) => (gainOf(b) > gainOf(a) ? b : a))
       yield told(worst, loops.length - 1)
     }

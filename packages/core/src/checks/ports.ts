@@ -1,6 +1,7 @@
 import { levelOf } from '../rules/rule'
 import { defineCheck, type CheckResult } from './check'
 import type { PortFact } from './facts'
+import { groupedBy } from './grouped'
 
 type Placed = PortFact & { readonly file: string; readonly plugin: string | null }
 
@@ -14,7 +15,7 @@ export const portsFit = defineCheck({
     for (const one of all)
       if (one.sameAs !== null) yield* differing(one, knowledge.ports.find(({ name }) => name === one.sameAs)?.port ?? null)
     const listening = all.filter((one) => !one.isRemote && one.sameAs === null)
-    const byPort = groupBy(listening)
+    const byPort = groupedBy(listening, ({ port }) => port)
     for (const [port, places] of byPort) {
       const own = knowledge.ports.find((one) => one.port === port)
       if (own) for (const place of places) yield twice(place, `the server’s own ${own.name} port`, [])
@@ -22,12 +23,6 @@ export const portsFit = defineCheck({
     }
   },
 })
-
-function groupBy(ports: readonly Placed[]): Map<number, Placed[]> {
-  const found = new Map<number, Placed[]>()
-  for (const port of ports) found.set(port.port, [...(found.get(port.port) ?? []), port])
-  return found
-}
 
 function* differing(port: Placed, wanted: number | null): Iterable<CheckResult & { file: string }> {
   if (wanted === null || wanted === port.port) return

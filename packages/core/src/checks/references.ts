@@ -2,6 +2,7 @@ import { nameWords } from '../carry/likeness'
 import { parsePointer } from '../tree/pointer'
 import { defineCheck, type CheckResult } from './check'
 import type { ColumnFact, FileFacts, NamesFact } from './facts'
+import { groupedBy } from './grouped'
 import { fixTo, lettersOf } from './letters'
 import { nearest } from './near'
 
@@ -11,9 +12,7 @@ export const entriesAreThere = defineCheck({
   scope: 'server',
   codes: ['unknown-entry'],
   *run(_workspace, facts) {
-    const byPlugin = new Map<string, FileFacts[]>()
-    for (const file of facts.values()) byPlugin.set(file.plugin ?? file.path, [...(byPlugin.get(file.plugin ?? file.path) ?? []), file])
-    for (const files of byPlugin.values()) yield* ofPlugin(files)
+    for (const files of groupedBy(facts.values(), ({ plugin, path }) => plugin ?? path).values()) yield* ofPlugin(files)
   },
 })
 
