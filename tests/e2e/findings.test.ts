@@ -69,6 +69,18 @@ describe('findings', () => {
     ])
   })
 
+  it('are none once what was planted is mended', async () => {
+    await edit('extras/Clayworks/settings.yml', ['  bonus: two', '  bonus: 2'])
+    await edit(hampers, ['  rows: 8', '  rows: 6'])
+    await edit('extras/Tideclear/settings.yml', ['  keep-for: 120', '  keep-for: 60'])
+    await edit(groups, [
+      '      - wardkeys.admin\n',
+      '      - wardkeys.admin\n      - clayworks.dig.kiln\n      - stallholder.stall.lamps\n',
+    ])
+    expect(await told()).toEqual([])
+    await ask(app, cookie, 'DELETE', `${S}/tray`)
+  })
+
   it('of one mistake in several plugins are mended together, with the keys alone, and one undo takes all back', async () => {
     await edit(hampers, ['- fired_brick 40', '- fired_brik 40'], ['- tin_bell 1', '- fired_brik 1'])
     await edit(stalls, ['icon: honeycomb', 'icon: fired_brik'])

@@ -52,6 +52,10 @@ describe('a rule sheet', () => {
     )
   })
 
+  it('that says no versions is for all of them', () => {
+    expect(readRuleSheet('plugin: A\nfiles: {}\n')).toEqual({ plugin: 'A', versions: '*', files: {} })
+  })
+
   it.each([
     ['plugin: [', 1, /./],
     ['plugin: A\nfiles:\n  a.yml:\n    - { path: x }\n', 4, /JSON Pointer/],

@@ -52,7 +52,7 @@ export function writeRuleSheet({ plugin, versions, files }: RuleSheet): string {
 
 const sheetSchema = object({
   plugin: string().strict().required(),
-  versions: string().strict().default('*'),
+  versions: string().strict(),
   files: lazy((value: unknown) =>
     object(
       Object.fromEntries(
@@ -77,10 +77,11 @@ export function readRuleSheet(text: string): RuleSheet {
     file,
     list.map((item, i) => ruleAt(document, item, ['files', file, String(i)])),
   ])
-  return { plugin: data.plugin, versions: data.versions, files: Object.fromEntries(files) }
+  // what says no versions is for all of them
+  return { plugin: data.plugin, versions: data.versions ?? '*', files: Object.fromEntries(files) }
 }
 
-function checked(document: Document): { plugin: string; versions: string; files: Record<string, unknown[]> } {
+function checked(document: Document): { plugin: string; versions?: string; files: Record<string, unknown[]> } {
   try {
     return sheetSchema.validateSync(toJson(document, document.root)) as never
   } catch (error) {
