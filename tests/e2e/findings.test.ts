@@ -89,6 +89,7 @@ describe('findings', () => {
     expect(await inFocus()).toContain('There is no group reedcuter. Did you mean reedcutter?')
     expect(await axe(page)).toEqual([])
     // from finding to mended value: the next one, into the margin, mended
+    await page.waitForSelector('.margin .do .btn:not([disabled])')
     await page.keyboard.press('Enter')
     await page.waitForSelector('.margin .do .btn:focus')
     await page.keyboard.press('Enter')
@@ -105,7 +106,7 @@ describe('findings', () => {
     expect((await told()).join()).not.toContain('unknown-id')
     await page.keyboard.press('u')
     await expect.poll(() => textOf(app, cookie, stalls), { timeout: 8000 }).toContain('icon: fired_brik')
-    expect(await textOf(app, cookie, hampers)).toContain('- fired_brik 40')
+    await expect.poll(() => textOf(app, cookie, hampers), { timeout: 8000 }).toContain('- fired_brik 40')
   })
 
   it('are mended by their setting in the margin, too', async () => {

@@ -41,7 +41,10 @@ watch(
 
 /** Into the margin: to what mends it, or to the setting itself. */
 function enter(): void {
-  body.value?.querySelector<HTMLElement>('.do .btn:not(:disabled), .place input, .place button, .place textarea, .place select')?.focus()
+  const find = (selector: string): HTMLElement | null => body.value?.querySelector<HTMLElement>(selector) ?? null
+  // what mends it comes first, though it stands below the setting
+  const to = find('.do .btn:not(:disabled)') ?? find('.place input, .place button, .place textarea, .place select')
+  to?.focus()
 }
 async function put(): Promise<void> {
   isPutting.value = true
