@@ -1,4 +1,4 @@
-import { CAUSES, type FindingCode, type Severity } from '@pasticcio/core'
+import { CAUSES, groupedBy, type FindingCode, type Severity } from '@pasticcio/core'
 
 export type GroupBy = 'cause' | 'plugin' | 'newest'
 
@@ -70,14 +70,7 @@ function causeOf(all: readonly Groupable[]): (finding: Groupable) => string {
 }
 
 function grouped<F extends Groupable>(all: readonly F[], keyOf: (finding: F) => string): Closed<F>[] {
-  const found = new Map<string, F[]>()
-  for (const finding of all) {
-    const key = keyOf(finding)
-    const there = found.get(key)
-    if (there) there.push(finding)
-    else found.set(key, [finding])
-  }
-  return [...found].map(([id, findings]) => {
+  return [...groupedBy(all, keyOf)].map(([id, findings]) => {
     const [first] = findings
     const isCause = findings.every(({ code }) => code === first!.code)
     const isAlike =

@@ -1,4 +1,4 @@
-import { CAUSES } from '@pasticcio/core'
+import { CAUSES, DOTS } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import type { Aside } from '../db/repositories/asides'
@@ -33,7 +33,6 @@ export interface Findings {
 }
 
 const LONGEST = 160
-const DOTS = '••••••••'
 
 /** Everything that is wrong on a server, drafts in their places. @throws ServiceError `ended` */
 export async function findingsOf(context: Context, server: Server): Promise<Findings> {

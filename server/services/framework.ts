@@ -1,4 +1,4 @@
-import { parsePointer, readingFor, resolveAction, type InstallProblem, type PlanPart, type TextAction } from '@pasticcio/core'
+import { frameworkAction, readingFor, resolveAction, type InstallProblem, type PlanPart, type TextAction } from '@pasticcio/core'
 import type { Server } from './context'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -20,10 +20,7 @@ export async function frameworkOf(
   const { framework } = server.family
   if (!framework) return { isOn: null, says: '', part: null, problems: [] }
   const { file, says } = framework
-  const action: TextAction =
-    framework.line === undefined
-      ? { kind: 'entry', path: file, at: parsePointer(framework.at ?? '') ?? [], value: framework.is ?? true, present: true }
-      : { kind: 'line', path: file, line: framework.line, present: true }
+  const action = frameworkAction(framework)
   const bytes = await server.place.read(file, SIZES.settings)
   const text = bytes ? decode(file, bytes) : null
   if (text !== null && resolveAction(action, text, readingFor(file, server.family)) === text)

@@ -1,5 +1,4 @@
 import {
-  OperationError,
   arrangementOf,
   formatOf,
   getNode,
@@ -10,7 +9,7 @@ import {
   placedByName,
   readingFor,
   registrationsOf,
-  resolveAction,
+  isResolved,
   sharedFilesOf,
   toJson,
   type Family,
@@ -229,15 +228,9 @@ export class Inventory {
 
   /** Whether a plugin is made known to the server; where none need be, all are. */
   private isKnown(plugin: Placed, registers: ReadonlyMap<string, string>): boolean {
-    return registrationsOf(this.family, plugin, true).every((action) => {
-      const text = registers.get(action.path) ?? null
-      try {
-        return resolveAction(action, text, readingFor(action.path, this.family)) === text
-      } catch (error) {
-        if (error instanceof OperationError) return false
-        throw error
-      }
-    })
+    return registrationsOf(this.family, plugin, true).every((action) =>
+      isResolved(action, registers.get(action.path) ?? null, readingFor(action.path, this.family)),
+    )
   }
 
   /** The version of the game this server runs, as its own settings say. */

@@ -1,4 +1,3 @@
-import { imageSize } from 'image-size'
 import pLimit from 'p-limit'
 import {
   asKnown,
@@ -19,6 +18,7 @@ import { hashOf } from '../db/repositories/blobs'
 import type { PlaceFile } from '../places'
 import type { Context, Server } from './context'
 import type { Installed } from './inventory'
+import { pictureIn } from './pictures'
 import { listedIn, type Listed, type RegistryName } from './registries'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -174,20 +174,16 @@ async function picturesOf(
     [...keys].map(([path, key]) =>
       turns(async () => {
         const bytes = (): Promise<Uint8Array | null> => (drafts.has(path) ? blobs.requireBytes(key) : place.read(path, SIZES.picture))
-        return [path, await knowledge.picture(path, key, async () => sizeOf(await bytes()))] as const
+        return [path, await knowledge.picture(path, key, async () => sizeIn(await bytes()))] as const
       }),
     ),
   )
   return new Map(found.flatMap(([path, size]) => (size ? [[path, size]] : [])))
 }
 
-function sizeOf(bytes: Uint8Array | null): PictureFacts | null {
-  try {
-    const size = bytes && imageSize(bytes)
-    return size ? { width: size.width, height: size.height } : null
-  } catch {
-    return null
-  }
+function sizeIn(bytes: Uint8Array | null): PictureFacts | null {
+  const picture = bytes && pictureIn(bytes)
+  return picture && { width: picture.width, height: picture.height }
 }
 
 async function filledIn(

@@ -1,4 +1,4 @@
-import { formatPointer, parsePointer, type FileFacts, type GroupFact } from '@pasticcio/core'
+import { formatPointer, gives, parsePointer, type FileFacts, type GroupFact } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { ServiceError } from './errors'
 import type { Installed } from './inventory'
@@ -202,7 +202,7 @@ class Inquiry {
     if (!group || seen.includes(name)) return false
     const own = group.nodes.map(({ text }) => text)
     if (own.includes(`-${node}`)) return false
-    if (own.some((held) => held === node || held === '*' || (held.endsWith('.*') && node.startsWith(held.slice(0, -1))))) return true
+    if (own.some((held) => gives(held, node))) return true
     return group.inherits.some(({ text }) => this.holds(text, node, [...seen, name]))
   }
 

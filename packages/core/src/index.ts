@@ -66,6 +66,8 @@ export {
   checkWorkspace,
   defineCheck,
   listFindings,
+  gives,
+  groupedBy,
   lookInto,
   placeholdersIn,
   subjectsOf,
@@ -109,7 +111,7 @@ export {
   type PackageInfo,
 } from './families/package-info'
 export { isLeftOver, looksLike, packagesIn, type PackageSpot } from './families/find-packages'
-export { isTextAction, resolveAction, type Content, type FileAction, type TextAction } from './families/actions'
+export { isTextAction, isResolved, resolveAction, type Content, type FileAction, type TextAction } from './families/actions'
 export { folderPattern } from './families/arrangements/unpacked'
 export { arrangementOf, type Arrangement, type FoundPlugin } from './families/arrangements'
 export { inProfile, mayNameProfile, profilesNamed } from './families/profile'
@@ -125,7 +127,7 @@ export {
   type PresentPlugin,
 } from './families/plan-install'
 export { matchesPiece, sharedFilesOf } from './families/pieces'
-export { inverseOf, planParts, registrationsOf, type PackageContent, type PlanPart } from './families/plan-parts'
+export { inverseOf, planParts, frameworkAction, registrationsOf, type PackageContent, type PlanPart } from './families/plan-parts'
 export { costOf, LEAST_SAMPLES, SETTLES_WITHIN, WINDOW, type Cost, type LoadSample, type NoCost } from './load/cost'
 export { ConsoleReader, type ConsoleEvent, type ConsoleLine } from './families/console'
 export * from './values'

@@ -1,14 +1,11 @@
 import { levelOf } from '../rules/rule'
-import type { Finding, Severity } from '../tree/nodes'
-import { isContainer } from '../tree/nodes'
-import type { CheckResult } from './check'
-import { defineCheck } from './check'
+import { isContainer, type Finding, type Severity } from '../tree/nodes'
+import { defineCheck, type CheckResult } from './check'
 import { fixTo, lettersOf, type Letters } from './letters'
 import { looksOf, sourceFor, sourceOf, type FileLooks, type PartLook, type ValueLook } from './looks'
+import { shareIn } from './money-facts'
 import { nearest } from './near'
 import type { Workspace } from './workspace'
-
-const WITH_COUNT = /^(\S+?)([\s:x*]+\d+)$/i
 
 /** Ids that none of the server's lists has: items, sounds, effects, places, groups. */
 export const knownIds = defineCheck({
@@ -40,7 +37,7 @@ function* checkValue(lists: Lists, { book }: FileLooks, value: ValueLook): Itera
 function namedBy(lists: Lists, { rule, text, shipped, node }: ValueLook): Named | null {
   if (text === '' || node.kind !== 'text') return null
   if (rule?.means === 'id' && rule.registry) return { id: text, registry: rule.registry }
-  if (rule?.means === 'amount' && rule.registry) return { id: WITH_COUNT.exec(text)?.[1] ?? text, registry: rule.registry }
+  if (rule?.means === 'amount' && rule.registry) return { id: shareIn(text)?.item ?? text, registry: rule.registry }
   if (!shipped) return null
   // a place before its numbers, where that of the author is one
   const [place, theirs] = [text, shipped].map((one) => /^([\p{L}_][\p{L}\p{N}_-]*)[\s,:]+-?\d/u.exec(one)?.[1])
@@ -63,7 +60,7 @@ function* checkKeys(lists: Lists, { book }: FileLooks, { rule, node, keys, shipp
 }
 
 /** Words for one of a list: `items` holds an item. */
-export const oneOf = (registry: string): string => registry.replace(/ies$/, 'y').replace(/s$/, '')
+const oneOf = (registry: string): string => registry.replace(/ies$/, 'y').replace(/s$/, '')
 
 function unknown({ id, registry }: Named, list: ReadonlySet<string>, severity: Severity, letters: Letters): Finding {
   const near = nearest(id, list)

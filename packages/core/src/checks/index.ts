@@ -28,6 +28,8 @@ export { defineCheck, type Check, type CheckResult, type FileCheck, type FileFin
 export { listFindings, lookAtFile, type CheckedFile, type FindingsByCheck } from './checking'
 export { factsOf, type FileFacts, type GroupFact } from './facts'
 export { subjectsOf, type LookedFile } from './look'
+export { groupedBy } from './grouped'
+export { gives } from './permissions'
 export { placeholdersIn } from './texts'
 export { NO_KNOWLEDGE, type KnownPlugin, type Knowledge, type OwnPort, type PictureFacts, type ServerFact } from './knowledge'
 export { nearest } from './near'

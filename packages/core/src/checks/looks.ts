@@ -2,7 +2,6 @@ import { RuleBook, bookOf } from '../rules/book'
 import type { Rule, RuleSource } from '../rules/rule'
 import { sameScalar } from '../tree/compare'
 import { isContainer, isNameless, type Document, type Entry, type Node, type ScalarNode } from '../tree/nodes'
-import { formatPointer } from '../tree/pointer'
 import type { WorkspaceFile } from './workspace'
 
 /** One value with all that checks ask of it. */
@@ -113,5 +112,3 @@ export const sourceOf = (book: RuleBook, keys: readonly string[], part: keyof Ru
 /** The source of a value's rule: that of its list, where it is an item. */
 export const sourceFor = (book: RuleBook, { keys, isItem }: Pick<ValueLook, 'keys' | 'isItem'>, part: keyof Rule): RuleSource =>
   sourceOf(book, isItem ? keys.slice(0, -1) : keys, part)
-
-export const pointerOf = ({ keys }: { readonly keys: readonly string[] }): string => formatPointer(keys)

@@ -124,7 +124,8 @@ function dealIn({ document }: WorkspaceFile, { book }: FileLooks, { entry, path,
   return { name: entry.key, items, money: (costs ?? pays)!, isBought: costs !== null, hasPause }
 }
 
-function shareIn(text: string): Share | null {
+/** An item and how many of it, as `clay 64`; null for what is no such. */
+export function shareIn(text: string): Share | null {
   const found = /^(\S+?)[\s:x*]+(\d+)$/i.exec(text)
   return found ? { item: found[1]!, count: Number(found[2]) } : null
 }

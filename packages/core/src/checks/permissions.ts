@@ -1,5 +1,6 @@
 import { defineCheck, type CheckResult } from './check'
 import type { Fact, FileFacts, GroupFact } from './facts'
+import { groupedBy } from './grouped'
 import { fixTo, lettersOf } from './letters'
 import { nearest } from './near'
 import type { Knowledge } from './knowledge'
@@ -29,7 +30,7 @@ const STAFF = /(?:^|\.)(?:admin|administrator|op|operator|staff|moderator|bypass
 const MOST_RELATED = 20
 const bare = (node: string): string => node.replace(/^-/, '')
 /** Whether holding one gives the other. */
-const covers = (held: string, node: string): boolean =>
+export const gives = (held: string, node: string): boolean =>
   held === node || held === '*' || (held.endsWith('.*') && node.startsWith(held.slice(0, -1)))
 
 class Nodes {
@@ -56,15 +57,15 @@ class Nodes {
 
   /** Nodes that settings ask for; one that no group holds is told where it stands first. */
   *asked(): Iterable<Placed> {
-    const shut = new Map<string, { readonly path: string; readonly fact: Fact }[]>()
+    const shut: { readonly path: string; readonly fact: Fact }[] = []
     for (const { path, nodes } of this.facts)
       for (const fact of nodes) {
         const node = bare(fact.text)
         if (fact.isGiven || this.isHeld(node)) continue
         if (!this.isDeclared(node) && !fact.isShipped) yield this.unknown(path, fact, 'No plugin here declares')
-        else if (this.groups.length > 0) shut.set(node, [...(shut.get(node) ?? []), { path, fact }])
+        else if (this.groups.length > 0) shut.push({ path, fact })
       }
-    for (const [node, [first, ...others]] of shut) {
+    for (const [node, [first, ...others]] of groupedBy(shut, ({ fact }) => bare(fact.text))) {
       const where =
         others.length === 0 ? '' : ` ${others.length === 1 ? 'One other setting asks' : `${others.length} other settings ask`} for it, too.`
       yield {
@@ -100,7 +101,7 @@ class Nodes {
   }
 
   private isHeld(node: string): boolean {
-    return this.held.some((held) => covers(held, node))
+    return this.held.some((held) => gives(held, node))
   }
 
   private unknown(file: string, { from, to, text }: Fact, who: string): Placed {

@@ -1,3 +1,4 @@
+import { isResolved } from '../families/actions'
 import { arrangementOf } from '../families/arrangements'
 import type { Family } from '../families/family'
 import { nameOf, patternsFor, placedByName, type Placed } from '../families/folders'
@@ -6,10 +7,9 @@ import { sharedFilesOf } from '../families/pieces'
 import { registrationsOf } from '../families/plan-parts'
 import { idsByList, listedFolders, listedInText, type Listed } from '../families/registries'
 import { serverFacts, textsAsked, type LyingPlugin } from '../families/server-facts'
-import { readingFor } from '../formats/registry'
 import type { Rule } from '../rules/rule'
 import { amountOf } from '../tree/compare'
-import { formatOf, parse } from '../formats/registry'
+import { formatOf, parse, readingFor } from '../formats/registry'
 import { getNode, parsePointer } from '../tree/pointer'
 import { placeholdersIn } from './texts'
 import { markupOf, workspaceFile, workspaceOf, type Workspace } from './workspace'
@@ -28,8 +28,6 @@ export interface ServerSource {
   satisfies(version: string, range: string): boolean
   /** What people say the settings of a plugin are, by the names of `nameOf`. */
   said?(plugin: LyingPlugin): Readonly<Record<string, readonly Rule[]>>
-  /** What a plugin shipped, where its package does not say; by the names of `nameOf`. */
-  shipped?(plugin: LyingPlugin): Promise<Readonly<Record<string, string>>>
 }
 
 interface Found extends LyingPlugin {
@@ -124,17 +122,14 @@ async function pluginsOf(family: Family, source: ServerSource, registers: Readon
     const info = await source.describe(path)
     if (!info) continue
     const placed: Placed = unpacked ? { name: info.name, ...unpacked } : placedByName(family, info.name)
-    const isUnknown = registrationsOf(family, placed, true).some(
-      (action) =>
-        action.kind === 'line' &&
-        !(registers.get(action.path) ?? '').split(/\r\n|\n|\r/).some((line) => line.trim() === action.line.trim()),
+    const isKnown = registrationsOf(family, placed, true).every((action) =>
+      isResolved(action, registers.get(action.path) ?? null, readingFor(action.path, family)),
     )
-    const plugin: LyingPlugin = { ...placed, version: info.version, path, isOff: isOff || isUnknown, info }
+    const plugin: LyingPlugin = { ...placed, version: info.version, path, isOff: isOff || !isKnown, info }
     const { isSettings } = patternsFor(family, placed)
     const shared = sharedFilesOf(family, placed, info.pieces).filter((one) => source.paths.has(one))
     const files = [...new Set([...paths.filter(isSettings), ...shared])]
-    const defaults = { ...info.defaults, ...(await source.shipped?.(plugin)) }
-    found.push({ ...plugin, defaults, rules: info.rules, files })
+    found.push({ ...plugin, defaults: info.defaults, rules: info.rules, files })
   }
   return found.sort((a, b) => (a.name < b.name ? -1 : 1))
 }

@@ -89,6 +89,16 @@ export function resolveAction(action: TextAction, now: string | null, reading: R
   }
 }
 
+/** Whether a file is as a change within it wants it; one that cannot be read is not. */
+export function isResolved(action: TextAction, now: string | null, reading: Reading): boolean {
+  try {
+    return resolveAction(action, now, reading) === now
+  } catch (error) {
+    if (error instanceof OperationError) return false
+    throw error
+  }
+}
+
 const LINES = /(?<=\r\n|\n|\r(?!\n))/
 const bare = (text: string): string => text.replace(/[\r\n]+$/, '').trim()
 

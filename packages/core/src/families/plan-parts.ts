@@ -87,6 +87,13 @@ function registrations(input: PartsInput): PlanPart[] {
   }))
 }
 
+/** What switches on that plugins are loaded at all. */
+export function frameworkAction({ file, line, at, is }: NonNullable<Family['framework']>): TextAction {
+  return line === undefined
+    ? { kind: 'entry', path: file, at: parsePointer(at ?? '') ?? [], value: is ?? true, present: true }
+    : { kind: 'line', path: file, line, present: true }
+}
+
 /** What makes a plugin known to the server, or takes that back. */
 export function registrationsOf(family: Family, plugin: Placed & { readonly version?: string }, present: boolean): TextAction[] {
   const words = { ...wordsFor(family, plugin), version: plugin.version ?? '' }

@@ -1,15 +1,14 @@
 import type { ServerFact } from '../checks/knowledge'
 import { nearest } from '../checks/near'
-import { OperationError } from '../formats/error'
 import { formatOrText, parse, readingFor } from '../formats/registry'
 import { getNode, parsePointer } from '../tree/pointer'
-import { resolveAction, type TextAction } from './actions'
+import { isResolved, type TextAction } from './actions'
 import { arrangementOf } from './arrangements'
 import { fillIn, type Family, type Piece } from './family'
 import { patternsFor, wordsFor, type Placed } from './folders'
 import type { PackageAbout } from './package-info'
 import { copiesOf, matchesPiece } from './pieces'
-import { registrationsOf } from './plan-parts'
+import { frameworkAction, registrationsOf } from './plan-parts'
 
 /** A plugin as it lies on a server, with what it says of itself. */
 export interface LyingPlugin extends Placed {
@@ -65,25 +64,11 @@ const fact = (what: ServerFact['what'], file: string, values: ServerFact['values
   ...(line === undefined ? {} : { line }),
 })
 
-/** Whether a text is as an action wants it; one that cannot be read is not. */
-function isSo(action: TextAction, text: string | null, family: Family): boolean {
-  try {
-    return resolveAction(action, text, readingFor(action.path, family)) === text
-  } catch (error) {
-    if (error instanceof OperationError) return false
-    throw error
-  }
-}
-
 function framework({ family, texts }: ServerLook): ServerFact[] {
   const how = family.framework
   if (!how) return []
   const text = texts.get(how.file) ?? null
-  const action: TextAction =
-    how.line === undefined
-      ? { kind: 'entry', path: how.file, at: parsePointer(how.at ?? '') ?? [], value: how.is ?? true, present: true }
-      : { kind: 'line', path: how.file, line: how.line, present: true }
-  if (text === null || isSo(action, text, family)) return []
+  if (text === null || isResolved(frameworkAction(how), text, readingFor(how.file, family))) return []
   const words = how.line?.split(/\s+/).slice(0, -1).join(' ')
   return [
     fact(
@@ -107,7 +92,7 @@ function registrations({ family, plugins, texts }: ServerLook): ServerFact[] {
     for (const action of lineOf(plugin)) {
       const text = texts.get(action.path) ?? null
       if (text === null) continue
-      if (!isSo(action, text, family))
+      if (!isResolved(action, text, readingFor(action.path, family)))
         facts.push(fact('not-registered', action.path, { plugin: plugin.name, line: action.kind === 'line' ? action.line : action.path }))
       else if (action.kind === 'line') facts.push(...early(action.line, plugin, text, known, lineOf))
     }
