@@ -27,12 +27,13 @@ if (process.argv.includes('--reset')) {
 
 checkNode()
 if (!Number.isInteger(port) || port < 1 || port > 65535) fail(`PORT is “${process.env.PORT}”, which is no port number.`)
-await requireFreePort()
+const letGoOfPort = await takePort()
 install()
 buildPackages()
 buildApp()
 const secret = keepSecret()
 const site = isOwn ? null : await startDemo()
+await letGoOfPort()
 const app = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
   cwd: root,
   stdio: ['ignore', 'inherit', 'inherit'],
@@ -103,17 +104,18 @@ async function startDemo() {
   return startSite()
 }
 
-function requireFreePort() {
+/** Holds the port until the app takes it, so that neither the plugin site nor another program is given it meanwhile. */
+function takePort() {
   return new Promise((resolve) => {
-    const probe = createServer()
-    probe.once('error', (error) =>
+    const holder = createServer((connection) => connection.destroy())
+    holder.once('error', (error) =>
       fail(
         error.code === 'EADDRINUSE'
           ? `Port ${port} is taken by another program. Stop that one, or choose another port: PORT=3001 npm start`
           : `Cannot listen on ${host}:${port}: ${error.message}`,
       ),
     )
-    probe.listen(port, host, () => probe.close(resolve))
+    holder.listen(port, host, () => resolve(() => new Promise((done) => holder.close(done))))
   })
 }
 

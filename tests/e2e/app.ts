@@ -1,5 +1,5 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
-import { createHmac } from 'node:crypto'
+import { createHmac, randomInt } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -116,13 +116,19 @@ function linkOf(child: ChildProcess): Promise<string> {
   })
 }
 
-export function freePort(): Promise<number> {
+/** A port nobody listens on, below those that a system gives to whoever asks for any: nobody else is given it meanwhile. */
+export async function freePort(): Promise<number> {
+  for (;;) {
+    const port = randomInt(20_000, 32_000)
+    if (await isFree(port)) return port
+  }
+}
+
+function isFree(port: number): Promise<boolean> {
   return new Promise((resolve) => {
     const probe = createServer()
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address()
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
-    })
+    probe.once('error', () => resolve(false))
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)))
   })
 }
 
