@@ -9,6 +9,7 @@ import {
   formatPointer,
   layer,
   listFindings,
+  movedAlong,
   parse,
   parsePointer,
   readsAlone,
@@ -26,14 +27,17 @@ import {
   type Knowledge,
   type KnownIds,
   type Markup,
+  type OtherVersions,
   type Reading,
   type Rule,
   type Workspace,
   type WorkspaceFile,
 } from '@pasticcio/core'
+import { withHeard } from './heard'
+import { News } from './news'
 import { rowOf, type HeadRow } from '../utils/sheet-rows'
 import { keysOf, sheetSketch, type RowSketch, type SheetInput } from '../utils/sheet-sketch'
-import type { PlacedFinding, SeekFor, SheetQuery, SheetSnapshot } from './snapshot'
+import type { PlacedFinding, SeekFor, ServerFinding, SheetQuery, SheetSnapshot } from './snapshot'
 import { templatesIn, type EntryTemplate } from './templates'
 import {
   aboutCell,
@@ -65,6 +69,8 @@ export interface EngineInput {
   readonly known?: KnownIds
   /** What people say the settings are. */
   readonly rules?: readonly Rule[]
+  /** What other versions of the plugin ship in its place. */
+  readonly others?: OtherVersions
   /** How texts are written. */
   readonly texts?: Markup
   /** Names of the plugins on the server. */
@@ -81,14 +87,6 @@ export type { PlacedFinding, SeekFor, SheetQuery, SheetSnapshot }
 const CHECKED_AT_ONCE = 40_000
 /** So many findings are listed; the rest is counted. */
 const MOST_FINDINGS = 500
-
-type TypedArray = Uint8Array<ArrayBuffer> | Uint32Array<ArrayBuffer>
-
-function sameNumbers(a: TypedArray, b: TypedArray): boolean {
-  if (a.length !== b.length) return false
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
-  return true
-}
 
 const errorsIn = (document: Document): number => document.findings.filter((finding) => finding.severity === 'error').length
 
@@ -112,9 +110,11 @@ export class SheetEngine {
   /** Whether some checks have not looked at the file since it was edited. */
   private isStale = false
   private readonly knowledge: Knowledge
+  /** What the server finds in the file, which knows the others too; it moves along with what is typed. */
+  private heard: readonly ServerFinding[] = []
   private index: LineIndex | null = null
   private sketch: RowSketch[] | null = null
-  private readonly told = new Map<string, TypedArray | string>()
+  private readonly news = new News()
 
   constructor(private readonly input: EngineInput) {
     const { path, plugin, reading, text, base, factory, update } = input
@@ -127,6 +127,7 @@ export class SheetEngine {
       factory,
       rules: input.rules ?? [],
       ...(input.known ? { known: input.known } : {}),
+      ...(input.others ? { others: input.others } : {}),
     })
     this.document = this.file?.document ?? null
     this.base = format && parse(base, format, reading)
@@ -166,11 +167,22 @@ export class SheetEngine {
     this.document = document
     this.index = null
     this.sketch = null
+    this.heard = changes ? movedAlong(this.heard, changes) : []
     if (!this.findings) return
     const file = { ...this.file, document }
     const isAtRest = document.text.length < CHECKED_AT_ONCE
     this.isStale ||= !isAtRest
     this.findings = checkFile(this.workspaceOf(file), file, { findings: this.findings, changes, isAtRest })
+  }
+
+  /** Takes in what the server finds in the file as it stands here. */
+  hear(findings: readonly ServerFinding[]): void {
+    const length = this.document?.text.length ?? 0
+    this.heard = findings.filter(({ to }) => to <= length)
+  }
+
+  private get allFindings(): FileFinding[] {
+    return this.findings ? withHeard(listFindings(this.input.path, this.findings), this.heard) : []
   }
 
   /** The edits that an operation comes to; they are not taken in before `edit`. */
@@ -225,7 +237,7 @@ export class SheetEngine {
     const before = fresh ? null : (this.toldTables.get(pointer) ?? null)
     if (!now) return null
     this.toldTables.set(pointer, now)
-    const findings = this.findings ? cellFindings(document, keys, listFindings(this.input.path, this.findings)) : []
+    const findings = cellFindings(document, keys, this.allFindings)
     return { ...newsOf(before, now), findings }
   }
 
@@ -259,21 +271,21 @@ export class SheetEngine {
 
   /** What somebody sees who looks at a part of the sheet. */
   sheet(query: SheetQuery): SheetSnapshot {
-    if (query.fresh) this.told.clear()
+    if (query.fresh) this.news.forget()
     const shown = this.shown(query.onlyMine)
     const from = Math.max(0, Math.min(query.from, shown.length))
     const settings = this.rows.filter((row) => row.type === 'setting')
     const linesOf = (rows: readonly RowSketch[]): Uint32Array<ArrayBuffer> =>
       Uint32Array.from(new Set(rows.map((row) => this.lines.position(row.entry.from).line)))
     // notes say what is so, which the rows show by themselves
-    const all = this.findings ? listFindings(this.input.path, this.findings).filter(({ severity }) => severity !== 'note') : []
+    const all = this.allFindings.filter(({ severity }) => severity !== 'note')
     return {
       count: shown.length,
-      shapes: this.news('shapes', Uint8Array.from(shown, shapeOf)),
+      shapes: this.news.of('shapes', Uint8Array.from(shown, shapeOf)),
       from,
       rows: shown.slice(from, query.to).map((row) => rowOf(this.sheetInput, row)),
       focus: this.focusAt(shown, query.focus),
-      findings: this.news(
+      findings: this.news.of(
         'findings',
         all.slice(0, MOST_FINDINGS).map((finding) => this.placed(finding)),
       ),
@@ -282,18 +294,9 @@ export class SheetEngine {
       updates: settings.filter((row) => row.changes).length,
       lineCount: this.lines.lineCount,
       hasTables: this.hasTables,
-      mineLines: this.news('mine', linesOf(settings.filter((row) => row.mine)).sort()),
-      updateLines: this.news('updates', linesOf(settings.filter((row) => row.changes)).sort()),
+      mineLines: this.news.of('mine', linesOf(settings.filter((row) => row.mine)).sort()),
+      updateLines: this.news.of('updates', linesOf(settings.filter((row) => row.changes)).sort()),
     }
-  }
-
-  /** What was told last need not be told again: there may be tens of thousands of it. */
-  private news<T extends TypedArray | readonly PlacedFinding[]>(name: string, now: T): T | null {
-    const before = this.told.get(name)
-    const mark = ArrayBuffer.isView(now) ? now.slice() : JSON.stringify(now)
-    const same = ArrayBuffer.isView(now) && ArrayBuffer.isView(before) ? sameNumbers(now, before as TypedArray) : mark === before
-    this.told.set(name, mark)
-    return same ? null : now
   }
 
   private placed(finding: FileFinding): PlacedFinding {

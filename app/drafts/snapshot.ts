@@ -8,6 +8,11 @@ export interface PlacedFinding extends FileFinding {
   readonly pointer: string
 }
 
+/** What the server finds in a file, and whether somebody set it aside. */
+export interface ServerFinding extends FileFinding {
+  readonly aside: boolean
+}
+
 /** The part of the sheet somebody looks at. */
 export interface SheetQuery {
   readonly from: number

@@ -51,6 +51,7 @@ export const useDraftsStore = defineStore('drafts', () => {
       known: known.ids,
       texts: known.texts,
       rules: view.rules,
+      ...(view.others ? { others: view.others } : {}),
       ...(server.overview ? { plugins: server.overview.plugins.map(({ name }) => name) } : {}),
       path,
       plugin: view.plugin,

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import type { Edit, Rule, Value } from '@pasticcio/core'
 import type { Operation, PlacedFinding, SeekFor, SheetSnapshot } from '~/drafts/engine'
 import { toWire } from '~/drafts/wire'
+import type { FindingsAnswer } from '~/utils/types'
 import { DRAWN_WHOLE, RowPlaces } from '~/utils/row-places'
 import type { SheetRow } from '~/utils/sheet-rows'
 
@@ -112,6 +113,18 @@ export const useSheetStore = defineStore('sheet', () => {
     if (await drafts.current?.engine.rest()) void refresh()
   }, COUNT_AFTER_MS)
 
+  /** Asks what the server finds in the file at hand, who looks at all files; where somebody typed meanwhile, the next answer counts. */
+  async function hearServer(): Promise<void> {
+    const at = drafts.current
+    if (!at || at.draft.view.record || !['clean', 'kept'].includes(at.draft.state.value)) return
+    const asked = at.draft.version.value
+    const query = new URLSearchParams({ path: at.draft.view.path })
+    const answer = await callApi<FindingsAnswer>(`${server.base}/findings?${query}`).catch(() => null)
+    if (!answer || drafts.current !== at || at.draft.version.value !== asked) return
+    await at.engine.hear(answer.findings.map((finding) => ({ ...toRaw(finding), aside: finding.aside !== null })))
+    await refresh()
+  }
+
   async function findComplaints(): Promise<void> {
     const lines = server.complaints.filter((item) => item.path === view.value?.path).map((item) => item.line ?? 1)
     const engine = drafts.current?.engine
@@ -219,6 +232,7 @@ export const useSheetStore = defineStore('sheet', () => {
     open,
     reload,
     refresh,
+    hearServer,
     set,
     remove,
     duplicate,

@@ -1,5 +1,6 @@
-import type { Meaning, Rule } from '@pasticcio/core'
+import type { Applies, Meaning, Need, Role, Rule } from '@pasticcio/core'
 import { plural } from './counted'
+import { pointerWords } from './pointer-words'
 
 /** Meanings in words; those that say no more than how a value is written come first. */
 export const MEANING_WORDS: Readonly<Record<Meaning, string>> = {
@@ -27,6 +28,30 @@ export const MEANING_WORDS: Readonly<Record<Meaning, string>> = {
   code: 'code, kept as it stands',
 }
 
+/** What a setting is in the trade, in words. */
+export const ROLE_WORDS: Readonly<Record<Role, string>> = {
+  price: 'a price',
+  payout: 'a payout',
+  'start-money': 'money to start with',
+  fee: 'a fee',
+  resale: 'a share of the price',
+  cooldown: 'how long one waits',
+  chance: 'a chance',
+  permission: 'a permission',
+  message: 'a message to players',
+  secret: 'a secret',
+  schedule: 'when something happens',
+  coordinate: 'a place',
+  'version-stamp': 'the version of the file',
+}
+
+/** What makes a change count, in words. */
+export const APPLIES_WORDS: Readonly<Record<Applies, string>> = {
+  reload: 'after a reload',
+  restart: 'after a restart',
+  stopped: 'when written while the server is stopped',
+}
+
 /** What a rule says, as names and words for the margin. */
 export function ruleWords(rule: Rule): readonly (readonly [name: string, words: string])[] {
   const means =
@@ -36,11 +61,17 @@ export function ruleWords(rule: Rule): readonly (readonly [name: string, words: 
     ['In', rule.means === 'duration' && rule.unit ? plural(rule.unit) : rule.zone],
     ['Takes', takes(rule)],
     ...(rule.said ?? []).map(({ value, says }) => [value, says] as const),
-    ['Empty', rule.emptyMeans],
+    ['Form', rule.patternSays ?? rule.pattern],
+    ['Empty', rule.required ? 'it has to say something' : rule.emptyMeans],
     ['Length', rule.maxLength === undefined ? undefined : `at most ${rule.maxLength} letters`],
+    ['Same as', rule.sameAs === undefined ? undefined : `the ${rule.sameAs} port of the server`],
+    ['Counts with', rule.needs?.map(needWords).join(', ')],
+    ['Counts', rule.applies && APPLIES_WORDS[rule.applies]],
   ]
   return lines.filter((line): line is readonly [string, string] => line[1] !== undefined)
 }
+
+const needWords = (need: Need): string => ('plugin' in need ? need.plugin : `${pointerWords(need.setting)} ${String(need.is)}`)
 
 const PLAIN: readonly (Meaning | undefined)[] = ['text', 'number', 'switch', 'choice', undefined]
 const isPlain = (means: Meaning | undefined): boolean => PLAIN.includes(means)

@@ -30,6 +30,7 @@ export type { RemovalPlan } from '../../server/services/removing'
 export type { Task } from '../../server/services/tasks'
 export type { FamilySummary, FamilyTrial, FamilyView } from '../../server/services/families'
 export type { Findings as FindingsAnswer, ShownFinding as ServerFinding } from '../../server/services/findings'
+export type { SheetFile as RuleSheetFile } from '../../server/services/rule-sheets'
 export type { WhyAnswer, WhyNot } from '../../server/services/why'
 export type { Decision, FamilyFault, Option, Choice } from '@pasticcio/core'
 

@@ -34,13 +34,14 @@ export interface Findings {
 
 const LONGEST = 160
 
-/** Everything that is wrong on a server, drafts in their places. @throws ServiceError `ended` */
-export async function findingsOf(context: Context, server: Server): Promise<Findings> {
+/** Everything that is wrong on a server, drafts in their places. @param path tells of one file alone @throws ServiceError `ended` */
+export async function findingsOf(context: Context, server: Server, path?: string): Promise<Findings> {
   const began = performance.now()
   const all = await workspaceFor(context, server)
   const now = context.now().toISOString()
   const asides = new Map((await context.asides.list(server.row.id)).map((aside) => [aside.subject, aside]))
-  const findings = all.findings.map((finding): ShownFinding => {
+  const asked = path === undefined ? all.findings : all.findings.filter(({ file }) => file === path)
+  const findings = asked.map((finding): ShownFinding => {
     const aside = asides.get(finding.subject)
     const told = aside ? { reason: aside.reason, by: aside.by, at: aside.at } : null
     const file = all.files.get(finding.file)

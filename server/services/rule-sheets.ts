@@ -1,7 +1,9 @@
-import { RuleSheetError, nameOf, pathOf, readRuleSheet, writeRuleSheet, type Rule } from '@pasticcio/core'
+import { RuleSheetError, nameOf, pathOf, readDescription, readRuleSheet, writeRuleSheet, type Rule } from '@pasticcio/core'
 import type { Context, Server } from './context'
-import { ServiceError } from './errors'
+import type { Description } from '../db/repositories/rules'
+import { ServiceError, notFound } from './errors'
 import { note } from './note'
+import { requireOwner } from './settings'
 import { inRange } from './versions'
 
 /** A rule sheet as a file. */
@@ -10,6 +12,8 @@ export interface SheetFile {
   readonly text: string
   /** How many settings it speaks of. */
   readonly rules: number
+  /** Descriptions that were attached to files of the plugin: they are no part of the sheet. */
+  readonly descriptions: readonly Pick<Description, 'path' | 'name' | 'by' | 'at'>[]
 }
 
 /** What people say the settings of a plugin are, as a rule sheet for its version and those after it. @throws ServiceError `not-found` */
@@ -18,11 +22,15 @@ export async function sheetOf(context: Context, server: Server, name: string): P
   const given = await context.rules.of(server.row.id)
   const files: Record<string, readonly Rule[]> = {}
   for (const { path } of plugin.files) {
-    const rules = given.get(path)
-    if (rules) files[nameOf(server.family, plugin, path)] = rules
+    const rules = given.get(path)?.filter(({ source }) => source === 'yours')
+    if (rules?.length) files[nameOf(server.family, plugin, path)] = rules
   }
   const text = writeRuleSheet({ plugin: name, versions: `>=${plugin.version}`, files })
-  return { name: `${name}-${plugin.version}.rules.yml`, text, rules: Object.values(files).flat().length }
+  const own = new Set(plugin.files.map(({ path }) => path))
+  const descriptions = (await context.rules.descriptions(server.row.id))
+    .filter(({ path }) => own.has(path))
+    .map(({ text: _text, ...description }) => description)
+  return { name: `${name}-${plugin.version}.rules.yml`, text, rules: Object.values(files).flat().length, descriptions }
 }
 
 /**
@@ -60,11 +68,37 @@ export async function takeSheet(
   return { plugin: sheet.plugin, rules: rules.length }
 }
 
-function read(text: string): ReturnType<typeof readRuleSheet> {
+const read = (text: string): ReturnType<typeof readRuleSheet> => readAs('the rule sheet', () => readRuleSheet(text))
+
+function readAs<T>(what: string, work: () => T): T {
   try {
-    return readRuleSheet(text)
+    return work()
   } catch (error) {
     if (!(error instanceof RuleSheetError)) throw error
-    throw new ServiceError('bad-input', 400, `Line ${error.line} of the rule sheet: ${error.message}`)
+    throw new ServiceError('bad-input', 400, `Line ${error.line} of ${what}: ${error.message}`)
   }
+}
+
+/**
+ * Attaches a description of one settings file, a JSON Schema or rules of ours: what it declares counts below what people say, and in the
+ * place of one that was attached before. @returns how many settings it speaks of
+ * @throws ServiceError `bad-input` naming the line, `not-found` for a file of no plugin
+ */
+export async function attach(
+  context: Context,
+  server: Server,
+  { path, name, text }: Pick<Description, 'path' | 'name' | 'text'>,
+  by: string,
+): Promise<{ readonly rules: number }> {
+  await requireOwner(server, path)
+  const rules = readAs(name, () => readDescription(text))
+  await context.rules.describe(server.row.id, { path, name, text, by, at: context.now().toISOString() })
+  await note(context, by, 'described', `${path} by ${name}`, server)
+  return { rules: rules.length }
+}
+
+/** Takes a description of a file away again. @throws ServiceError `not-found` */
+export async function detach(context: Context, server: Server, path: string, by: string): Promise<void> {
+  if (!(await context.rules.removeDescription(server.row.id, path))) throw notFound(`description attached to ${path}`)
+  await note(context, by, 'described-no-more', path, server)
 }

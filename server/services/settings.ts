@@ -1,4 +1,4 @@
-import { formatOf, nameOf, readingFor, type Reading, type Rule } from '@pasticcio/core'
+import { asksMore, formatOf, nameOf, readingFor, type Applies, type OtherVersions, type Reading, type Rule } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { DraftRow } from '../db/repositories/drafts'
 import type { Rewrite } from '../db/repositories/rewrites'
@@ -6,6 +6,7 @@ import type { Context, Server } from './context'
 import { notFound } from './errors'
 import type { Installed } from './inventory'
 import { rulesOf } from './file-rules'
+import { otherPackages, othersOf } from './other-versions'
 import { flushRecords } from './records'
 import { SIZES } from './sizes'
 import { decode } from './text'
@@ -27,13 +28,15 @@ export interface FileView {
   /** The factory copy of the installed version; null where it is not known. */
   readonly factory: string | null
   readonly draft: DraftView | null
+  /** What other versions in the pantry ship in its place, older ones too. */
+  readonly others: OtherVersions | null
   /** What a newer version in the pantry would ship. */
   readonly update: { readonly version: string; readonly text: string } | null
   readonly record: boolean
   /** When the plugin wrote it anew as the server started, and what was another after it; null for never. */
   readonly rewritten: Pick<Rewrite, 'settings' | 'at'> | null
   /** What makes a change of it count. */
-  readonly after: CountsBy
+  readonly after: Applies
   /** What people say its settings are, and what the plugin's author declares. */
   readonly rules: readonly Rule[]
   /** How the server reads it. */
@@ -53,12 +56,11 @@ export const isText = async ({ inventory }: Server, path: string): Promise<boole
 
 export const isRecordOf = (owner: Installed, path: string): boolean => owner.records.some((file) => file.path === path)
 
-/** `reload`: the running server takes it anew. Otherwise it is stopped, written to, and started. */
-export type CountsBy = 'reload' | 'restart' | 'stopped'
-
-/** What makes a change of a file count. */
-export const countsBy = ({ family }: Server, owner: Installed, path: string): CountsBy =>
-  isRecordOf(owner, path) && family['after-change'] === 'reload' ? family['after-record'] : family['after-change']
+/** What makes a change of a file count. @param asked what is said of the settings that were changed */
+export function countsBy({ family }: Server, owner: Installed, path: string, asked: Applies | null = null): Applies {
+  const usual = isRecordOf(owner, path) && family['after-change'] === 'reload' ? family['after-record'] : family['after-change']
+  return asked && asksMore(asked, usual) ? asked : usual
+}
 
 /** One settings file: what is on the server, its factory copy, the draft, and what an update would ship. */
 export async function viewFile(context: Context, server: Server, path: string): Promise<FileView> {
@@ -108,6 +110,7 @@ async function viewOf(
     reading: readingFor(path, server.family),
     factory: await server.inventory.factoryText(owner, path),
     draft: draft ? await draftView(context, draft) : null,
+    others: await othersOf(context, server, owner, path, otherPackages(pantry, owner)),
     update: next && shipped !== null ? { version: next.info.version, text: shipped } : null,
   }
 }

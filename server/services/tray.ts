@@ -1,4 +1,17 @@
-import { blocksWriting, checkWorkspace, layer, parse, readingFor, workspaceFile, workspaceOf, type Customisation } from '@pasticcio/core'
+import {
+  appliesOf,
+  blocksWriting,
+  checkWorkspace,
+  inferRules,
+  layer,
+  parse,
+  readingFor,
+  workspaceFile,
+  workspaceOf,
+  type Applies,
+  type AppliesBy,
+  type Customisation,
+} from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { NO_FILE, type DraftRow } from '../db/repositories/drafts'
 import { applyChange, type PlannedAction } from './apply'
@@ -9,7 +22,8 @@ import { ownersOf, type Installed } from './inventory'
 import { holding, refuseErrors, type Overruled } from './findings'
 import { maskFor } from './masking'
 import { note } from './note'
-import { countsBy, isRecordOf, isText, type CountsBy } from './settings'
+import { rulesOf } from './file-rules'
+import { countsBy, isRecordOf, isText } from './settings'
 import { SIZES } from './sizes'
 import { decode } from './text'
 import { workspaceFor, type PlacedFinding } from './workspace'
@@ -21,6 +35,8 @@ export interface DraftChanges {
   readonly count: number
   /** Mistakes that keep the file from being written. */
   readonly blocking: number
+  /** What the changed settings ask for so that they count, and which of them asks for most; null where nothing is said. */
+  readonly asks: AppliesBy | null
 }
 
 export interface TrayFile extends DraftChanges {
@@ -33,7 +49,7 @@ export interface TrayFile extends DraftChanges {
   /** Errors in it, by their codes, that keep it from being written until they are mended, set aside or overruled. */
   readonly held: readonly { readonly code: string; readonly count: number }[]
   /** What makes it count once it is written. */
-  readonly after: CountsBy
+  readonly after: Applies
   /** Whether it is a text with settings; else a picture or another file that is taken whole. */
   readonly text: boolean
 }
@@ -71,16 +87,19 @@ export async function listTray(context: Context, server: Server): Promise<TrayFi
   const paths = drafts.map(({ path }) => path)
   const held = await holding(context, server, paths, await workspaceFor(context, server))
   return Promise.all(
-    drafts.map(async (draft) => ({
-      held: byCode(held.filter(({ file, check }) => file === draft.path && check !== 'reads')),
-      path: draft.path,
-      ...(await ownedBy(server, draft.path)),
-      sha: draft.sha,
-      changedBy: draft.changedBy,
-      drifted: await hasDrifted(server, draft),
-      text: await isText(server, draft.path),
-      ...(await changesOf(context, server, draft)),
-    })),
+    drafts.map(async (draft) => {
+      const changes = await changesOf(context, server, draft)
+      return {
+        held: byCode(held.filter(({ file, check }) => file === draft.path && check !== 'reads')),
+        path: draft.path,
+        ...(await ownedBy(server, draft.path, changes)),
+        sha: draft.sha,
+        changedBy: draft.changedBy,
+        drifted: await hasDrifted(server, draft),
+        text: await isText(server, draft.path),
+        ...changes,
+      }
+    }),
   )
 }
 
@@ -93,9 +112,9 @@ function byCode(findings: readonly PlacedFinding[]): TrayFile['held'] {
 const hasDrifted = async (server: Server, { path, baseSha }: DraftRow): Promise<boolean> =>
   ((await hashAt(server, path)) ?? NO_FILE) !== baseSha
 
-async function ownedBy(server: Server, path: string): Promise<Pick<TrayFile, 'plugin' | 'after'>> {
+async function ownedBy(server: Server, path: string, { asks }: DraftChanges): Promise<Pick<TrayFile, 'plugin' | 'after'>> {
   const owner = await server.inventory.ownerNear(path)
-  return { plugin: owner?.name ?? '', after: owner ? countsBy(server, owner, path) : server.family['after-change'] }
+  return { plugin: owner?.name ?? '', after: owner ? countsBy(server, owner, path, asks?.applies) : server.family['after-change'] }
 }
 
 /** One staged file with its texts, to be looked at: secrets are dots. @throws ServiceError `not-found` */
@@ -113,17 +132,25 @@ export async function trayText(context: Context, server: Server, path: string): 
 }
 
 async function changesOf(context: Context, server: Server, { path, baseSha, sha }: DraftRow): Promise<DraftChanges> {
-  if (!(await isText(server, path))) return { changes: [], count: 1, blocking: 0 }
-  const said = (await context.rules.of(server.row.id)).get(path) ?? []
-  return server.changes.get(JSON.stringify([path, baseSha, sha, said]), async () => {
+  if (!(await isText(server, path))) return { changes: [], count: 1, blocking: 0, asks: null }
+  const owner = await server.inventory.ownerOf(path)
+  const said = owner ? rulesOf(await context.rules.of(server.row.id), server.family, owner, path) : []
+  return server.changes.get(JSON.stringify([path, owner?.version, baseSha, sha, said]), async () => {
     const reading = readingFor(path, server.family)
     const [base, text] = [await context.blobs.requireText(baseSha), await context.blobs.requireText(sha)]
     const file = workspaceFile({ path, plugin: null, text, factory: null, reading })
-    if (!file) return { changes: [], count: 0, blocking: 0 }
+    if (!file) return { changes: [], count: 0, blocking: 0, asks: null }
     const changes = layer(parse(base, file.document.format, reading), file.document)
     const blocking = checkWorkspace(workspaceOf([file], server.family)).filter(blocksWriting).length
     const mask = await maskFor(context, server, path, [base, text])
-    return { changes: changes.slice(0, MOST_CHANGES).map((change) => mask.change(change)), count: changes.length, blocking }
+    const factory = owner ? await server.inventory.factoryText(owner, path) : null
+    const rules = factory === null ? said : [...said, ...inferRules(parse(factory, file.document.format, reading))]
+    return {
+      changes: changes.slice(0, MOST_CHANGES).map((change) => mask.change(change)),
+      count: changes.length,
+      blocking,
+      asks: appliesOf(changes, rules),
+    }
   })
 }
 
@@ -162,7 +189,10 @@ export async function applyTray(
   const paths = drafts.map(({ path }) => path)
   const plugins = [...new Set([...(await ownersOf(server, paths)), ...owned.map(({ owner }) => owner.name)])]
   const title = await titleOf(context, server, drafts, plugins)
-  const restart = owned.some(({ owner, path }) => countsBy(server, owner, path) !== 'reload')
+  const asked = new Map(
+    await Promise.all(drafts.map(async (draft) => [draft.path, (await changesOf(context, server, draft)).asks] as const)),
+  )
+  const restart = owned.some(({ owner, path }) => countsBy(server, owner, path, asked.get(path)?.applies) !== 'reload')
   const flush = [...new Set(owned.filter(({ owner, path }) => isRecordOf(owner, path)).map(({ owner }) => owner))]
   // what was written leaves the tray as the change ends
   const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush }, account)

@@ -14,6 +14,7 @@ import {
   type WorkspaceFile,
   type WorkspaceInput,
 } from '@pasticcio/core'
+import type { PackageRow } from '../db/repositories/packages'
 import type { PlaceFile } from '../places'
 import { CheckEnded } from './checkers'
 import type { Context, Server } from './context'
@@ -21,6 +22,7 @@ import { asServiceError, ServiceError } from './errors'
 import { rulesOf } from './file-rules'
 import type { Installed } from './inventory'
 import { knowledgeFor, type ServerKnowledge } from './knowledge'
+import { otherPackages, othersOf } from './other-versions'
 import { SIZES } from './sizes'
 import { decode } from './text'
 
@@ -101,11 +103,13 @@ export async function workspaceFor(context: Context, server: Server): Promise<Se
   const owned = new Map<string, { readonly plugin: Installed; readonly file: PlaceFile }>()
   for (const plugin of plugins) for (const file of plugin.files) if (!owned.has(file.path)) owned.set(file.path, { plugin, file })
   const rules = (path: string, plugin: Installed): readonly Rule[] => rulesOf(given, server.family, plugin, path)
+  const others = othersIn(await context.packages.list(server.family.id))
   const wanted = await Promise.all(
     [...owned].map(async ([path, { plugin, file }]): Promise<Wanted> => {
       const copy = await server.inventory.factoryOf(plugin, path)
       const stands = drafts.get(path) ?? `${file.size} ${file.changed}`
-      const key = JSON.stringify([plugin.name, plugin.version, stands, copy?.sha ?? 'none', rules(path, plugin), known.version])
+      const ids = others(plugin).map(({ id }) => id)
+      const key = JSON.stringify([plugin.name, plugin.version, stands, copy?.sha ?? 'none', rules(path, plugin), ids, known.version])
       return { path, plugin, key }
     }),
   )
@@ -115,7 +119,7 @@ export async function workspaceFor(context: Context, server: Server): Promise<Se
     if (there) looked.set(path, there)
     return !there
   })
-  await lookAtNew(context, server, fresh, { known, drafts, rules, looked })
+  await lookAtNew(context, server, fresh, { known, drafts, rules, others, looked })
   const files = new Map(wanted.map(({ path }) => [path, looked.get(path)!]))
   server.workspace.keepOnly(new Set(files.keys()))
   return {
@@ -132,8 +136,20 @@ interface Around {
   readonly known: ServerKnowledge
   readonly drafts: ReadonlyMap<string, string>
   rules(path: string, plugin: Installed): readonly Rule[]
+  /** Other versions of a plugin. */
+  others(plugin: Installed): readonly PackageRow[]
   /** Where what is found goes: another request may look at other states of the same files meanwhile. */
   readonly looked: Map<string, KnownFile>
+}
+
+/** Other versions of each plugin, looked up once. */
+function othersIn(pantry: readonly PackageRow[]): (plugin: Installed) => readonly PackageRow[] {
+  const known = new Map<string, readonly PackageRow[]>()
+  return (plugin) => {
+    const there = known.get(plugin.name) ?? otherPackages(pantry, plugin)
+    known.set(plugin.name, there)
+    return there
+  }
 }
 
 /** Reads and checks what is not known yet. @throws ServiceError `ended` where somebody ended it */
@@ -196,14 +212,16 @@ async function inputOf(
   context: Context,
   server: Server,
   { path, plugin, key }: Wanted,
-  { drafts, rules, looked }: Around,
+  { drafts, rules, others, looked }: Around,
 ): Promise<WorkspaceInput | null> {
   try {
     const sha = drafts.get(path)
     const bytes = sha ? await context.blobs.requireBytes(sha) : await server.place.read(path, SIZES.settings)
     const text = decode(path, bytes ?? new Uint8Array())
     const factory = await server.inventory.factoryText(plugin, path)
-    return { path, plugin: plugin.name, text, factory, reading: readingFor(path, server.family), rules: rules(path, plugin) }
+    const versions = await othersOf(context, server, plugin, path, others(plugin))
+    const said = { rules: rules(path, plugin), ...(versions ? { others: versions } : {}) }
+    return { path, plugin: plugin.name, text, factory, reading: readingFor(path, server.family), ...said }
   } catch (error) {
     const told = asServiceError(error)
     if (!(told instanceof ServiceError)) throw error

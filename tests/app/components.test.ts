@@ -302,6 +302,7 @@ describe('the frame', () => {
       after: 'reload' as const,
       blocking: 0,
       held: [],
+      asks: null,
       count: 1,
       text: true,
     }

@@ -373,6 +373,21 @@ describe('lines of the sheet', () => {
       ['Takes', '1 to 9'],
       ['0', 'no limit'],
     ])
+    const all: Rule = {
+      path: '/a',
+      pattern: '^a',
+      required: true,
+      sameAs: 'game',
+      needs: [{ setting: '/b/on', is: true }, { plugin: 'Purse' }],
+      applies: 'restart',
+    }
+    expect(ruleWords(all)).toEqual([
+      ['Form', '^a'],
+      ['Empty', 'it has to say something'],
+      ['Same as', 'the game port of the server'],
+      ['Counts with', 'b.on true, Purse'],
+      ['Counts', 'after a restart'],
+    ])
   })
 })
 

@@ -217,6 +217,38 @@ describe('values on their way to the worker', () => {
     }
   })
 
+  it('hears what only the server can find, which moves along with what is typed and goes where it is mended', () => {
+    const engine = engineOf(MINE, { factory: FACTORY, base: FACTORY })
+    const own = engine.sheet(all).findings ?? []
+    const at = MINE.indexOf('price: 10')
+    const heard = {
+      code: 'node-of-no-group',
+      severity: 'warning',
+      from: at,
+      to: at + 9,
+      message: 'No group.',
+      file: 'a.yml',
+      check: 'x',
+      aside: false,
+    } as const
+    engine.hear([heard, { ...heard, from: MINE.length + 5, to: MINE.length + 6 }])
+    const told = () => (engine.sheet({ ...all, fresh: true }).findings ?? []).map(({ message, pointer }) => [message, pointer])
+    expect(told()).toHaveLength(own.length + 1)
+    expect(told()).toContainEqual(['No group.', '/stalls/clay/price'])
+    engine.edit([{ from: 0, to: 0, insert: '# More.\n' }])
+    expect(told()).toContainEqual(['No group.', '/stalls/clay/price'])
+    engine.edit([{ from: at + 15, to: at + 17, insert: '11' }])
+    expect(told()).toHaveLength(own.length)
+    // one that is found here too is told once, and one that somebody set aside not at all
+    const wrong = engineOf(MINE.replace('price: 10', 'price: ten'), { factory: FACTORY, base: FACTORY })
+    const [first] = wrong.sheet(all).findings!.filter(({ code }) => code === 'number-expected')
+    wrong.hear([{ ...first!, aside: false }])
+    const codes = () => (wrong.sheet({ ...all, fresh: true }).findings ?? []).map(({ code }) => code)
+    expect(codes().filter((code) => code === 'number-expected')).toHaveLength(1)
+    wrong.hear([{ ...first!, aside: true }])
+    expect(codes()).not.toContain('number-expected')
+  })
+
   it('writes what a finding says is meant', () => {
     const edits = [{ from: 0, to: 0, insert: '# mended\n' }]
     expect(mine().operate({ kind: 'mend', pointer: '', edits })).toEqual({ edits })

@@ -267,7 +267,7 @@ it('rules of yours are saved as a sheet, and one is taken in', async () => {
   useSessionStore().me = { name: 'maren', role: 'editor' } as never
   let taken = ''
   answering({
-    'GET /rules/sheet': { name: 'Purse-1.8.rules.yml', text: 'plugin: Purse\n', rules: 2 },
+    'GET /rules/sheet': { name: 'Purse-1.8.rules.yml', text: 'plugin: Purse\n', rules: 2, descriptions: [] },
     'PUT /rules/sheet': (body: unknown) => ((taken = (body as { text: string }).text), { plugin: 'Purse', rules: 3 }),
     'GET /overview': overviewOf(),
   })
@@ -279,6 +279,37 @@ it('rules of yours are saved as a sheet, and one is taken in', async () => {
   field.dispatchEvent(new Event('change'))
   await until(() => expect(text()).toContain('3 rules for Purse taken in.'))
   expect(taken).toBe('plugin: Purse\nfiles: {}\n')
+})
+
+it('a schema is attached to the file it is said to describe, and taken away', async () => {
+  const server = useServerStore()
+  server.$patch({ slug: 'lantern-row', overview: overviewOf() })
+  useSessionStore().me = { name: 'maren', role: 'editor' } as never
+  const [plugin] = overviewOf().plugins
+  const path = plugin!.files[0]!.path
+  let descriptions: unknown[] = []
+  const { asked } = answering({
+    'GET /rules/sheet': () => ({ name: 'a.rules.yml', text: '', rules: 0, descriptions }),
+    'PUT /rules/description': () => ((descriptions = [{ path, name: 'mine.schema.json', by: 'maren', at: '' }]), { rules: 4 }),
+    'DELETE /rules/description': () => ((descriptions = []), { done: true }),
+    'GET /overview': overviewOf(),
+  })
+  show(RuleSheet, { plugin: plugin!.name })
+  await until(() => expect(text()).toContain('Nothing was said by hand yet'))
+  const field = document.querySelector<HTMLInputElement>('input[type="file"]')!
+  Object.defineProperty(field, 'files', { value: [new File(['{ "properties": {} }'], 'mine.schema.json')] })
+  field.dispatchEvent(new Event('change'))
+  await until(() => expect(text()).toContain('mine.schema.json describes'))
+  document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+  await until(() => expect(text()).toContain('describes 4 settings'))
+  expect(asked.find(({ key }) => key === 'PUT /rules/description')?.body).toEqual({
+    path,
+    name: 'mine.schema.json',
+    text: '{ "properties": {} }',
+  })
+  button('Take mine.schema.json away').click()
+  await until(() => expect(text()).toContain('any more'))
+  expect(document.querySelector('.attached')).toBeNull()
 })
 
 it('the tray says how many errors hold it, and leads to them', async () => {

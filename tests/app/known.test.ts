@@ -6,6 +6,7 @@ import { useKnownStore } from '../../app/stores/known'
 import { useServerStore } from '../../app/stores/server'
 import { controlFor } from '../../app/utils/control-kinds'
 import { counted, plural } from '../../app/utils/counted'
+import { isCalledAfter, isSheet } from '../../app/utils/rule-files'
 import { partsOf, textsOf } from '../../app/utils/rule-form'
 import { shortZone } from '../../app/utils/short-zone'
 import { heightOf, shapeOf } from '../../app/utils/row-shapes'
@@ -197,15 +198,33 @@ describe('what somebody says of a setting', () => {
     ['switch', { needs: '/fair/fireworks' }, { needs: [{ setting: '/fair/fireworks', is: true }] }],
     ['switch', { needs: 'Purse' }, { needs: [{ plugin: 'Purse' }] }],
     ['time', { zone: 'UTC', min: '1' }, { zone: 'UTC' }],
+    ['number', { role: 'price', applies: 'restart', required: 'true' }, { role: 'price', applies: 'restart' }],
+    ['text', { required: 'true', pattern: '^[a-z]+$' }, { required: true, pattern: '^[a-z]+$' }],
   ] as const)('of a %s, %j', (means, texts, parts) => expect(partsOf(means, texts, ['Purse'])).toEqual(parts))
 
   it.each([
     [{ path: '/a', means: 'number', min: 1, step: 2 }],
     [{ path: '/a', means: 'picture', width: 64, height: 32, endings: ['png'], folder: 'art' }],
     [{ path: '/a', means: 'text', maxLength: 3, emptyMeans: 'off', needs: [{ setting: '/b/c', is: true }] }],
+    [{ path: '/a', means: 'text', required: true, pattern: '^a', role: 'message', applies: 'stopped' }],
     [{ path: '/a', means: 'choice', choices: ['a', 'b'], needs: [{ plugin: 'Purse' }] }],
   ] as const)('%j comes back as it was said', (rule) => {
     const said = rule as unknown as Rule
     expect({ path: '/a', means: said.means, ...partsOf(said.means!, textsOf(said), ['Purse']) }).toEqual(rule)
   })
+})
+
+describe('files of rules', () => {
+  it.each([
+    ['# Ours.\nplugin: Purse\nfiles: {}\n', true],
+    ['{ "plugin": "Purse" }', false],
+    ['rules:\n  - path: /plugin\n', false],
+    ['{ "properties": {} }', false],
+  ])('%j is a sheet: %s', (text, is) => expect(isSheet(text)).toBe(is))
+
+  it.each([
+    ['lanterns.schema.json', 'extras/Fair/lanterns.json', true],
+    ['Settings.json', 'extras/Fair/settings.yml', true],
+    ['fair.json', 'extras/Fair/lanterns.json', false],
+  ])('%s is called after %s: %s', (name, path, is) => expect(isCalledAfter(name, path)).toBe(is))
 })

@@ -32,6 +32,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   count: 1,
   blocking: 0,
   held: [],
+  asks: null,
   ...more,
 })
 

@@ -140,7 +140,7 @@ describe('the control of a picture and of a file', () => {
 
   it('review shows a picture before and after, and says of another file that it is taken whole', async () => {
     const staged = { path: 'extras/Purse/gate.png', plugin: 'Purse', sha: 's', changedBy: 'x', drifted: true, after: 'reload' as const }
-    const rest = { blocking: 0, held: [], count: 1, changes: [], text: false }
+    const rest = { blocking: 0, held: [], asks: null, count: 1, changes: [], text: false }
     const wrapper = mount(StagedWhole, { props: { file: { ...staged, ...rest } } })
     open.push(wrapper as VueWrapper)
     expect(wrapper.findAll('img').map((img) => img.attributes('alt'))).toEqual(['As it is', 'As it will be'])

@@ -36,6 +36,7 @@ const staged = (more: Partial<TrayFile> = {}): TrayFile => ({
   count: 2,
   blocking: 0,
   held: [],
+  asks: null,
   ...more,
 })
 
@@ -301,5 +302,51 @@ describe('drafts and the sheet', () => {
     answers({ 'GET /file': gone })
     await sheet.open('none.yml')
     expect([sheet.view, sheet.problem]).toEqual([null, 'There is no file.'])
+  })
+})
+
+describe('what the server finds in the file at hand', () => {
+  const text = 'start: 250\nnode: a.b\n'
+  const finding = {
+    code: 'node-of-no-group',
+    severity: 'warning',
+    from: 17,
+    to: 20,
+    message: 'No group holds it.',
+    file: PATH,
+    check: 'nodes-fit',
+    aside: null,
+  }
+
+  it('is told beside its line, and not where somebody typed since', async () => {
+    let answer: () => unknown = () => ({ findings: [finding], files: 1, ms: 1, at: '' })
+    answering({
+      'GET /file': viewOf(text),
+      'GET /overview': overviewOf(),
+      'GET /tray': [],
+      'PUT /draft': { baseSha: 'base', draftSha: 'sha 1' },
+      'GET /findings': () => answer(),
+    })
+    const sheet = useSheetStore()
+    await sheet.open(PATH)
+    await sheet.hearServer()
+    expect(sheet.findings.map(({ pointer, message }) => [pointer, message])).toEqual([['/node', 'No group holds it.']])
+    // an answer to what was asked before somebody typed is of another text
+    answer = () => (sheet.edit([{ from: 0, to: 0, insert: '# One more line.\n' }]), { findings: [] })
+    await sheet.hearServer()
+    await sheet.refresh()
+    expect(sheet.findings.map(({ pointer }) => pointer)).toEqual(['/node'])
+    answer = () => ({ findings: [] })
+    await sheet.hearServer()
+    expect(sheet.findings).toHaveLength(1)
+    await sheet.draft?.flush()
+    await sheet.hearServer()
+    expect(sheet.findings).toEqual([])
+    answer = () => {
+      throw { status: 500, code: 'broken', title: 'No.' }
+    }
+    await sheet.hearServer()
+    expect(sheet.findings).toEqual([])
+    await useDraftsStore().leave()
   })
 })

@@ -12,6 +12,7 @@ export function viewOf(text: string, more: Partial<FileView> = {}): FileView {
     text,
     sha: 'base',
     factory: text,
+    others: null,
     draft: null,
     update: null,
     record: false,

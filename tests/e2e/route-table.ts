@@ -278,6 +278,15 @@ export const ROUTES: readonly Route[] = [
     answers: [200],
     bad: [{ body: {} }, { body: { text: 'plugin: [' } }],
   },
+  {
+    method: 'PUT',
+    path: `${S}/rules/description`,
+    role: 'editor',
+    body: { path: 'nowhere.yml', name: 'a.json', text: '[{ "path": "/x" }]' },
+    answers: [404],
+    bad: [{ body: {} }, { body: { path: 'nowhere.yml', name: 'a.json' } }],
+  },
+  { method: 'DELETE', path: `${S}/rules/description`, role: 'editor', query: 'path=nowhere.yml', answers: [404], bad: [{ query: '' }] },
   { method: 'GET', path: `${S}/findings/why`, role: 'viewer', query: 'plugin=Wardkeys', answers: [200], bad: [{ query: '' }] },
   { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
   {

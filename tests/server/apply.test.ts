@@ -4,6 +4,7 @@ import { hashOf } from '../../server/db/repositories/blobs'
 import { applyChange } from '../../server/services/apply'
 import { startServer } from '../../server/services/control'
 import { historyOf } from '../../server/services/history'
+import { giveRule } from '../../server/services/rules'
 import { listTray, trayText } from '../../server/services/tray'
 import { settle } from '../../server/services/recovery'
 import { undoApply } from '../../server/services/undo'
@@ -29,6 +30,20 @@ describe('apply', () => {
     expect(row.outcome.lines.join()).toContain('newcomers start with 400 marks')
     expect(await listTray(world.context, await world.server())).toEqual([])
     expect(readdirSync(world.path('extras/Purse')).filter((name) => name.endsWith('.tmp'))).toEqual([])
+  })
+
+  it('restarts where a changed setting asks for more than a reload, and says which', async () => {
+    const server = await world.server()
+    const ready = () => server.console.since(0).filter(({ event }) => event?.type === 'ready').length
+    await giveRule(world.context, server, PURSE, { path: '/accounts/start', applies: 'restart' }, 'maren')
+    await draft((text) => text.replace('most: 50', 'most: 60'))
+    expect((await listTray(world.context, server))[0]).toMatchObject({ after: 'reload', asks: { applies: 'reload', pointer: '' } })
+    await draft((text) => text.replace('start: 250', 'start: 400'))
+    const [file] = await listTray(world.context, server)
+    expect(file).toMatchObject({ after: 'restart', asks: { applies: 'restart', pointer: '/accounts/start' } })
+    const before = ready()
+    expect(await applyAll(world, 'tobiah')).toMatchObject({ status: 'verified' })
+    expect(ready()).toBe(before + 1)
   })
 
   it('brings the console’s complaint with file and line, and goes back with the draft kept', async () => {

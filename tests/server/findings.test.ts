@@ -6,8 +6,9 @@ import { requireServer, type Server } from '../../server/services/context'
 import { endCheck, findingsOf, progressOf, setAside, takeUp, type ShownFinding } from '../../server/services/findings'
 import { giveRule } from '../../server/services/rules'
 import { applyTray, listTray } from '../../server/services/tray'
+import { viewFile } from '../../server/services/settings'
 import { workspaceFor } from '../../server/services/workspace'
-import { draft, makeWorld, type World } from './world'
+import { addPackage, draft, makeWorld, type World } from './world'
 
 const GROUPS = 'extras/Wardkeys/settings.yml'
 
@@ -44,6 +45,21 @@ describe('findings of a server', () => {
       fix: { label: 'mudlark' },
       aside: null,
     })
+  })
+
+  it('say of a setting that the installed version does not read which version in the pantry does', async () => {
+    put('extras/Hampers.pack', world.pack('hampers-3.0'))
+    const shipped = Buffer.from(unzipSync(world.pack('hampers-3.0'))['defaults/settings.yml']!).toString()
+    const path = 'extras/Hampers/settings.yml'
+    put(path, shipped.replace('  keep-for: 10', '  pause: 2\n  keep-for: 10'))
+    server.inventory.forget()
+    const told = async () =>
+      (await found()).filter((one) => one.code === 'unknown-setting' && one.file === path).map(({ message }) => message)
+    expect(await told()).toEqual([expect.stringContaining('The plugin ships no setting “pause” here.')])
+    await addPackage(world.context, server, world.pack('hampers-2.4'), 'hampers-2.4.pack', 'test', 'maren')
+    expect(await told()).toEqual(['“pause” was dropped in 3.0.0; 2.4.0 was the last to read it. Take it out.'])
+    const { others } = await viewFile(world.context, server, path)
+    expect(others).toMatchObject({ installed: '3.0.0', versions: [{ version: '2.4.0', isNewer: false }] })
   })
 
   it('hold the tray where they are errors, and are let through by their code, which the record keeps', async () => {

@@ -1,7 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Server } from '../../server/services/context'
-import { sheetOf, takeSheet } from '../../server/services/rule-sheets'
+import { attach, detach, sheetOf, takeSheet } from '../../server/services/rule-sheets'
 import { dropRule, giveRule } from '../../server/services/rules'
 import { viewFile } from '../../server/services/settings'
 import { workspaceFor } from '../../server/services/workspace'
@@ -56,6 +56,41 @@ describe('what people say settings are', () => {
     // what was kept of it in the pantry says so too
     await server.inventory.remember()
     expect((await viewFile(world.context, server, lanterns)).rules.map(({ source }) => source)).toContain('declared')
+  })
+
+  it('stand before a description that somebody attached, which stands before the file’s own words', async () => {
+    const schema = { properties: { ladder: { type: 'array', maxItems: 0, title: 'The ladder' } } }
+    const about = { path, name: 'wardkeys.schema.json', text: JSON.stringify(schema) }
+    expect(await attach(world.context, server, about, 'maren')).toEqual({ rules: 1 })
+    const codes = async () =>
+      (await workspaceFor(world.context, server)).files.get(path)?.findings.map(({ code, severity }) => [code, severity])
+    expect(await codes()).toContainEqual(['too-many-items', 'error'])
+    const sheet = await sheetOf(world.context, server, 'Wardkeys')
+    expect(sheet).toMatchObject({ rules: 0, descriptions: [{ path, name: 'wardkeys.schema.json', by: 'maren' }] })
+    expect(sheet.text).not.toContain('ladder')
+    await giveRule(world.context, server, path, { path: '/ladder', maxItems: 3 }, 'maren')
+    expect((await codes())?.map(([code]) => code)).not.toContain('too-many-items')
+    expect((await viewFile(world.context, server, path)).rules).toHaveLength(2)
+    // the rule by hand is still there once the description is not
+    await detach(world.context, server, path, 'maren')
+    expect((await viewFile(world.context, server, path)).rules).toMatchObject([{ maxItems: 3, source: 'yours' }])
+    await expect(detach(world.context, server, path, 'maren')).rejects.toMatchObject({ code: 'not-found' })
+  })
+
+  it.each([
+    ['{ "properties": { "x": { "x-means": "cheese" } } }', 'Line 1 of a.json: the schema of /x: “means” must be one of'],
+    ['rules:\n  - path: /a\n  - path: b\n', 'Line 3 of a.json: rule 2: “path” must be a JSON Pointer'],
+    ['{\n  "properties": {\n', 'Line '],
+    ['{}', 'says nothing of any setting'],
+    ['ladder', 'says nothing of any setting'],
+  ])('%j describes nothing, and is refused with its line', async (text, message) => {
+    const refused = expect(attach(world.context, server, { path, name: 'a.json', text }, 'maren')).rejects
+    await refused.toMatchObject({ code: 'bad-input', status: 400, message: expect.stringContaining(message) as unknown })
+  })
+
+  it('describes no files of nobody', async () => {
+    const about = { path: 'start.sh', name: 'a.json', text: '[{ "path": "/x" }]' }
+    await expect(attach(world.context, server, about, 'maren')).rejects.toMatchObject({ code: 'not-found' })
   })
 
   it('are kept as a sheet, taken in on another server, and refused for other versions', async () => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { SECONDS, type Meaning, type Rule } from '@pasticcio/core'
 import { plural } from '~/utils/counted'
-import { fieldsOf, partsOf, textsOf } from '~/utils/rule-form'
+import { fieldsOf, partsOf, rareFieldsOf, textsOf } from '~/utils/rule-form'
 import { MEANING_WORDS } from '~/utils/rule-words'
 import type { SettingRow } from '~/utils/sheet-rows'
 
@@ -17,7 +17,9 @@ const registry = ref(props.row.rule?.registry ?? 'items')
 const texts = reactive({ ...textsOf(props.row.rule) })
 /** What is said of one entry of a group holds for all of them. */
 const path = computed(() => props.row.rules[0]?.path ?? props.row.pointer)
-const fields = computed(() => fieldsOf(means.value))
+/** What is said more rarely is shown when asked for, or where it is said. */
+const isMore = ref(rareFieldsOf(means.value).some(({ name }) => texts[name]))
+const fields = computed(() => [...fieldsOf(means.value), ...(isMore.value ? rareFieldsOf(means.value) : [])])
 
 function give(): void {
   emit('give', {
@@ -49,7 +51,13 @@ function give(): void {
       </select>
     </template>
     <template v-for="field in fields" :key="field.name">
-      <label :for="`${uid}-${field.name}`">{{ field.label }}</label><input
+      <label :for="`${uid}-${field.name}`">{{ field.label }}</label>
+      <select v-if="field.options" :id="`${uid}-${field.name}`" v-model="texts[field.name]" class="in">
+        <option value="">{{ field.placeholder }}</option>
+        <option v-for="(words, name) in field.options" :key="name" :value="name">{{ words }}</option>
+      </select>
+      <input
+        v-else
         :id="`${uid}-${field.name}`"
         v-model="texts[field.name]"
         class="in"
@@ -57,7 +65,10 @@ function give(): void {
         :placeholder="field.placeholder"
       />
     </template>
-    <button class="btn small" type="submit">Say so</button>
+    <div class="ends">
+      <button class="btn small" type="submit">Say so</button>
+      <button v-if="!isMore" class="act" type="button" @click="isMore = true">more to say</button>
+    </div>
   </form>
 </template>
 
@@ -73,9 +84,11 @@ function give(): void {
 .rule label {
   color: var(--muted);
 }
-.rule .btn {
+.rule .ends {
   grid-column: 2;
-  justify-self: start;
+  display: flex;
+  align-items: baseline;
+  gap: 10px;
   margin-top: 4px;
 }
 </style>

@@ -37,19 +37,25 @@ export type {
   Outcome,
 } from './carry/types'
 export {
+  APPLIES,
+  ROLES,
   MEANINGS,
   mergeRules,
   readRule,
   readRules,
+  type Applies,
   type Meaning,
   type Need,
+  type Role,
   type Rule,
   type RuleSource,
   type SaidValue,
 } from './rules/rule'
+export { movedAlong } from './formats/moved'
 export { RuleBook } from './rules/book'
+export { appliesOf, asksMore, type AppliesBy } from './rules/applies'
 export { RuleSheetError, readRuleSheet, writeRuleSheet, type RuleSheet } from './rules/sheet'
-export { isJsonSchema, rulesOfSchema } from './rules/json-schema'
+export { readDescription } from './rules/description'
 export { notSet, type NotSet } from './rules/off'
 export { inferRules, type KnownIds } from './rules/infer'
 export { DOTS } from './rules/dots'
@@ -60,6 +66,7 @@ export { checkRules, recheckRules } from './rules/check'
 export {
   CHECKS,
   NO_KNOWLEDGE,
+  type OtherVersions,
   blocksWriting,
   checkAcross,
   checkFile,

@@ -29,7 +29,7 @@ describe('rules of a JSON Schema', () => {
     [
       'words',
       { type: ['string', 'null'], title: 'T', description: 'D', maxLength: 9 },
-      { kind: 'text', title: 'T', says: 'D', maxLength: 9 },
+      { kind: 'text', mayBeEmpty: true, title: 'T', says: 'D', maxLength: 9, countsCodes: true },
     ],
     [
       'a list',

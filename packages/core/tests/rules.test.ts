@@ -5,12 +5,13 @@ import { PARTS, labelledSets, score } from '../../../bench/labelled/score.mjs'
 import { itemRegistry } from '../../standin/src/server/items'
 import { formatOf, parse, readingFor } from '../src/formats/registry'
 import { UNSAID } from '../src/formats/reading'
+import { appliesOf } from '../src/rules/applies'
 import { RuleBook } from '../src/rules/book'
 import { choicesIn, codesIn } from '../src/rules/choices'
 import { describedIn, saidAbout } from '../src/rules/comments'
 import { inferRules } from '../src/rules/infer'
 import { MEANINGS, mergeRules, readRules, type Rule } from '../src/rules/rule'
-import { boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn, timeUnitOfFile } from '../src/rules/said'
+import { appliesIn, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn, timeUnitOfFile } from '../src/rules/said'
 import { SECONDS, readSpelledTime, readableUnit, spellTime, tidy } from '../src/rules/units'
 import { parsePointer } from '../src/tree/pointer'
 import { toJson } from '../src/tree/values'
@@ -114,6 +115,54 @@ describe('what an author’s words say', () => {
       ['rows', 'rows of nine, 1 to 6'],
       ['name', 'what players see\nin chat'],
     ])
+  })
+})
+
+describe('what makes a change count, as an author says', () => {
+  it.each([
+    ['Needs a restart.', 'restart'],
+    ['Changing it requires a server restart', 'restart'],
+    ['Takes effect only after the next restart.', 'restart'],
+    ['After a change: restart the server', 'restart'],
+    ['Which port. Restart the server so that it counts.', 'restart'],
+    ['Restart required', 'restart'],
+    ['Applied on reload.', 'reload'],
+    ['Counts after a reload, no restart is needed.', 'reload'],
+    ['A reload is enough.', 'reload'],
+    ['Stop the server first.', 'stopped'],
+    ['Change this only while the server is stopped.', 'stopped'],
+    ['How long players are safe after a restart, in seconds.', undefined],
+    ['Minutes before a restart that players are told.', undefined],
+    ['Trades made while the server is down are paid later.', undefined],
+    ['Works without a restart.', undefined],
+    ['Where players start.', undefined],
+    ['The server that it is told to.', undefined],
+  ])('“%s”', (comment, applies) => expect(appliesIn(comment)).toBe(applies))
+
+  const file =
+    '# Purses. After a change: reload Purse\n\n# Needs a restart.\nport: 1\n# In marks.\nfee: 2\nstalls:\n  # Stop the server first.\n  world: a\n'
+  const rules = inferRules(parse(file, 'yaml', UNSAID))
+  it.each([
+    [[], null],
+    [['/fee'], { applies: 'reload', pointer: '' }],
+    [['/fee', '/port'], { applies: 'restart', pointer: '/port' }],
+    [['/port', '/stalls/world', '/fee'], { applies: 'stopped', pointer: '/stalls/world' }],
+  ])('changes of %j ask for %j', (paths, asked) => {
+    expect(
+      appliesOf(
+        paths.map((path) => ({ path, kind: 'changed', mine: 1 }) as const),
+        rules,
+      ),
+    ).toEqual(asked)
+  })
+
+  it('also for what is within a section that was added, and for one that holds what was changed', () => {
+    expect(appliesOf([{ path: '/stalls', kind: 'added', mine: { world: 'a' } }], rules)).toMatchObject({ applies: 'stopped' })
+    const above = appliesOf([{ path: '/a/b/c', kind: 'changed', mine: 1 }], [{ path: '/a', applies: 'restart' }])
+    expect(above).toEqual({ applies: 'restart', pointer: '/a' })
+    const any: Rule[] = [{ path: '/a/*/c', applies: 'restart' }]
+    expect(appliesOf([{ path: '/a/b/c', kind: 'changed', mine: 1 }], any)).toMatchObject({ applies: 'restart' })
+    expect(appliesOf([{ path: '/a/b/c', kind: 'comment' }], any)).toBeNull()
   })
 })
 

@@ -206,6 +206,28 @@ const CASES: readonly Case[] = [
     good: 'a: { first: 3, name: y, on: false }\n',
   },
   {
+    code: 'unknown-setting',
+    rules: [{ path: '/stall', closed: true }, { path: '/stall/rows' }, { path: '/stall/price' }],
+    bad: 'stall:\n  rows: 1\n  prise: 3\n',
+    good: 'stall:\n  rows: 1\n  price: 3\n',
+    fixed: 'stall:\n  rows: 1\n  price: 3\n',
+    line: 3,
+  },
+  {
+    code: 'is-missing',
+    rules: [{ path: '/stalls/*/price', present: true }],
+    bad: 'stalls:\n  one: { price: 3 }\n  two: { rows: 1 }\n',
+    good: 'stalls:\n  one: { price: 3 }\n  two: { price: 1 }\n',
+    line: 3,
+  },
+  {
+    code: 'number-expected',
+    rules: [{ path: '/slots', kind: 'list', items: 'number' }],
+    bad: 'slots: [1, two]\n',
+    good: 'slots: [1, 2]\n',
+    line: 1,
+  },
+  {
     code: 'without-effect',
     factory: '# Only counts when fireworks is on.\nlasts: 20\nfireworks: false\nother: x\n',
     bad: 'lasts: 45\nfireworks: false\nother: x\n',
@@ -287,7 +309,7 @@ const CASES: readonly Case[] = [
 ]
 
 describe('each kind of finding', () => {
-  it.each(CASES)('$code: $bad', ({ code, factory, bad, good, fixed, line, file = 'A/a.yml', beside = {}, knowledge }) => {
+  it.each(CASES)('$code: $bad', ({ code, factory, rules = [], bad, good, fixed, line, file = 'A/a.yml', beside = {}, knowledge }) => {
     // what stands above a setting in the factory copy stands there in the administrator's, too
     const whole = (text: string): string =>
       factory?.startsWith('#') && !text.startsWith('#') ? `${/^(?:#.*\n)+/.exec(factory)![0]}${text}` : text
@@ -297,7 +319,7 @@ describe('each kind of finding', () => {
     const look = (text: string): FileFinding[] =>
       found(
         { [file]: whole(text), ...groups, ...beside },
-        { factories: { ...factories, ...(file === 'W/groups.yml' ? { [file]: factory! } : {}) }, knowledge: world },
+        { factories: { ...factories, ...(file === 'W/groups.yml' ? { [file]: factory! } : {}) }, rules, knowledge: world },
       )
     const all = look(bad)
     const hit = all.find((finding) => finding.code === code && finding.file === file)

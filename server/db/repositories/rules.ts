@@ -1,5 +1,5 @@
 import type { Knex } from 'knex'
-import { readRule, type Rule } from '@pasticcio/core'
+import { readDescription, readRule, type Rule } from '@pasticcio/core'
 import { ReadCache } from '../read-cache'
 
 /** A rule somebody gave a setting, with who and when. */
@@ -9,6 +9,26 @@ export interface GivenRule {
   readonly by: string
   /** ISO date. */
   readonly at: string
+}
+
+/** A description of one settings file that somebody attached, as it came. */
+export interface Description {
+  /** The settings file it describes. */
+  readonly path: string
+  /** What the file of the description is called. */
+  readonly name: string
+  readonly text: string
+  readonly by: string
+  /** ISO date. */
+  readonly at: string
+}
+
+interface DescriptionRow {
+  readonly path: string
+  readonly name: string
+  readonly text: string
+  readonly set_by: string
+  readonly set_at: string
 }
 
 export class RuleRepository {
@@ -28,13 +48,32 @@ export class RuleRepository {
     return (await this.db('rules').where({ server_id: serverId, path, pointer }).delete()) > 0
   }
 
-  /** By the path of the file. */
+  /** What people say, and what descriptions that they attached declare, by the path of the file. */
   async of(serverId: number): Promise<ReadonlyMap<string, readonly Rule[]>> {
     return this.cache.get(`rules ${serverId}`, async () => {
       const rows = (await this.db('rules').where({ server_id: serverId }).orderBy('pointer')) as { path: string; rule: string }[]
       const byPath = new Map<string, Rule[]>()
-      for (const { path, rule } of rows) byPath.set(path, [...(byPath.get(path) ?? []), readRule(JSON.parse(rule), 'the rule')])
+      const add = (path: string, rules: readonly Rule[]): void => void byPath.set(path, [...(byPath.get(path) ?? []), ...rules])
+      for (const { path, rule } of rows) add(path, [readRule(JSON.parse(rule), 'the rule')])
+      for (const { path, text } of await this.descriptions(serverId)) add(path, readDescription(text))
       return byPath
     })
+  }
+
+  async describe(serverId: number, { path, name, text, by, at }: Description): Promise<void> {
+    await this.db('descriptions')
+      .insert({ server_id: serverId, path, name, text, set_by: by, set_at: at })
+      .onConflict(['server_id', 'path'])
+      .merge()
+  }
+
+  /** @returns whether there was one */
+  async removeDescription(serverId: number, path: string): Promise<boolean> {
+    return (await this.db('descriptions').where({ server_id: serverId, path }).delete()) > 0
+  }
+
+  async descriptions(serverId: number): Promise<Description[]> {
+    const rows = (await this.db('descriptions').where({ server_id: serverId }).orderBy('path')) as DescriptionRow[]
+    return rows.map(({ path, name, text, set_by, set_at }) => ({ path, name, text, by: set_by, at: set_at }))
   }
 }

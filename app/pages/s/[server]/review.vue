@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pointerWords } from '~/utils/pointer-words'
 import type { ApplyRow } from '~/utils/types'
 
 /** What is staged, as a diff by file; from here it goes to the server. */
@@ -26,6 +27,11 @@ async function goBack(): Promise<void> {
   done.value = await server.undo(done.value.id)
   await tray.refresh()
 }
+/** The setting for which a reload will not do, where the server else takes what is changed by one. */
+const restartFor = computed(() => {
+  const asks = tray.files.find(({ asks }) => asks && asks.applies !== 'reload')?.asks
+  return asks ? pointerWords(asks.pointer, 'all of a file') : null
+})
 const fileLink = (path: string): string => `/s/${server.slug}/settings/${path}`
 useKeys({ 'ctrl+Enter': apply })
 </script>
@@ -101,7 +107,9 @@ useKeys({ 'ctrl+Enter': apply })
                     : server.state.status === 'running'
                       ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
                       : 'The server is stopped; the settings count at its next start'
-              }}
+              }}<template v-if="restartFor && server.state.status === 'running'"
+                >: <code>{{ restartFor }}</code> counts no other way</template
+              >
             </li>
           </ol>
           <p v-if="tray.blockingCount > 0" class="problem">

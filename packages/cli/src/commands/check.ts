@@ -1,12 +1,11 @@
 import { join } from 'node:path'
 import {
+  RuleSheetError,
   checkWorkspace,
-  isJsonSchema,
   lenient,
   parse,
-  readRules,
+  readDescription,
   readingFor,
-  rulesOfSchema,
   workspaceOf,
   type FormatId,
   type Rule,
@@ -73,9 +72,9 @@ async function expand(paths: readonly string[]): Promise<string[]> {
 async function loadRules(path: string): Promise<readonly Rule[]> {
   const text = await readText(path)
   try {
-    const data: unknown = JSON.parse(text)
-    return isJsonSchema(data) ? rulesOfSchema(data) : readRules(data)
+    return readDescription(text)
   } catch (error) {
-    throw new CliError(EXIT.misuse, `${path} holds no rules: ${(error as Error).message}`, { cause: error })
+    if (!(error instanceof RuleSheetError)) throw error
+    throw new CliError(EXIT.misuse, `Line ${error.line} of ${path}: ${error.message}`, { cause: error })
   }
 }

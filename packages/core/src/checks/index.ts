@@ -33,6 +33,7 @@ export { gives } from './permissions'
 export { placeholdersIn } from './texts'
 export { NO_KNOWLEDGE, type KnownPlugin, type Knowledge, type OwnPort, type PictureFacts, type ServerFact } from './knowledge'
 export { nearest } from './near'
+export type { OtherVersions } from './other-versions'
 export { isReadable, markupOf, workspaceFile, workspaceOf, type Workspace, type WorkspaceFile, type WorkspaceInput } from './workspace'
 
 /** Every check there is, in the order findings of one place are told. */

@@ -2,25 +2,54 @@ import { isGroup } from '../carry/groups'
 import { formatPointer } from '../tree/pointer'
 import { isContainer, isNameless, type Entry, type MapNode, type Node } from '../tree/nodes'
 import { defineCheck, type CheckResult } from './check'
+import { levelOf } from '../rules/rule'
 import { looksOf, type FileLooks, type PartLook } from './looks'
 import { nearest } from './near'
+import { elsewhere, type Elsewhere } from './other-versions'
 import type { WorkspaceFile } from './workspace'
 
 /** Settings that the plugin does not know, and those of its own that are gone. */
 export const knownSettings = defineCheck({
   id: 'known-settings',
   scope: 'file',
-  codes: ['unknown-setting', 'missing-setting'],
+  codes: ['unknown-setting', 'missing-setting', 'is-missing'],
   *run(_workspace, file) {
-    if (!file.factory) return
     const looks = looksOf(file)
     for (const part of looks.parts) {
       if (part.node.type !== 'map') continue
-      yield* checkSection(file, part, looks)
+      const told = yield* checkDeclared(part.node, part, looks)
+      if (!file.factory) continue
+      yield* checkSection(file, part, looks, told)
       yield* checkEntries(part)
     }
   },
 })
+
+/** What rules say of a section as such: what has to be in it, and that nothing else may be. @returns names that need no telling */
+function* checkDeclared(node: MapNode, { keys, entry }: PartLook, { book }: FileLooks): Generator<CheckResult, ReadonlySet<string>> {
+  const below = book.below(keys)
+  const ours = new Set(node.entries.map(({ key }) => key))
+  // what rules speak of is known, also where the plugin does not ship it
+  const told = new Set([...below.keys()].filter((name) => ours.has(name)))
+  const missing = [...below].filter(([name, { present }]) => present && !ours.has(name)).map(([name]) => name)
+  const isClosed = book.find(keys)?.closed === true && !book.hasAny(keys)
+  for (const own of isClosed ? node.entries : []) {
+    if (isNameless(own) || below.has(own.key) || own.value.type === 'alias') continue
+    const near = nearest(own.key, missing.length > 0 ? missing : [...below.keys()].filter((name) => !ours.has(name)))
+    if (near) told.add(near.id)
+    told.add(own.key)
+    yield { ...unknownSetting(own, near?.id ?? null), severity: levelOf(book.sources(keys).closed) }
+  }
+  for (const name of missing) {
+    if (told.has(name)) continue
+    told.add(name)
+    const { from, to } = entry ? { from: entry.keyFrom, to: entry.keyTo } : startOf(node)
+    const message = `“${name}” has to be set ${entry ? `in “${entry.key}”` : 'here'}, and is not. Put it in.`
+    const severity = levelOf(book.sources([...keys, name]).present)
+    yield { code: 'is-missing', severity, from, to, message, cause: `missing ${formatPointer([...keys, name])}` }
+  }
+  return told
+}
 
 /** Whether people add settings of their own to a section: groups of like entries, and values that are all of one kind. */
 function isOpen(section: MapNode, keys: readonly string[]): boolean {
@@ -32,7 +61,13 @@ function isOpen(section: MapNode, keys: readonly string[]): boolean {
 
 const kindOf = (node: Node): string => (node.type === 'scalar' ? node.kind : node.type)
 
-function* checkSection({ document }: WorkspaceFile, { node, shipped, keys, entry }: PartLook, looks: FileLooks): Iterable<CheckResult> {
+/** @param told names that need no telling */
+function* checkSection(
+  file: WorkspaceFile,
+  { node, shipped, keys, entry }: PartLook,
+  looks: FileLooks,
+  told: ReadonlySet<string>,
+): Iterable<CheckResult> {
   if (shipped?.type !== 'map' || node.type !== 'map') return
   const ours = new Set(node.entries.map(({ key }) => key))
   const theirs = new Set(shipped.entries.filter((one) => !isNameless(one)).map(({ key }) => key))
@@ -42,15 +77,17 @@ function* checkSection({ document }: WorkspaceFile, { node, shipped, keys, entry
   if (looks.book.find(keys)?.keys) return
   const taken = new Set<string>()
   for (const own of node.entries) {
-    if (isNameless(own) || theirs.has(own.key) || own.value.type === 'alias') continue
+    if (isNameless(own) || theirs.has(own.key) || told.has(own.key) || own.value.type === 'alias') continue
     const near = nearest(own.key, missing)
+    // what people add themselves another version may have shipped as an example
+    const other = open ? null : elsewhere(file, [...keys, own.key])
     if (near) taken.add(near.id)
-    else if (open || document.traits.values === 'text' || isContainer(own.value)) continue
-    yield unknownSetting(own, near?.id ?? null)
+    else if (!other && (open || file.document.traits.values === 'text' || isContainer(own.value))) continue
+    yield unknownSetting(own, near?.id ?? null, other)
   }
   if (open) return
   for (const key of missing) {
-    if (taken.has(key)) continue
+    if (taken.has(key) || told.has(key)) continue
     const { from, to } = entry ? { from: entry.keyFrom, to: entry.keyTo } : startOf(node)
     const message = `“${key}” is not set here, so that the plugin takes what it ships. Put it back to see what that is.`
     yield { code: 'missing-setting', severity: 'note', from, to, message, cause: `missing ${formatPointer([...keys, key])}` }
@@ -62,19 +99,31 @@ const startOf = ({ entries, from }: MapNode): { from: number; to: number } => {
   return first ? { from: first.keyFrom, to: first.keyTo } : { from, to: from }
 }
 
-function unknownSetting({ key, keyFrom, keyTo }: Entry, meant: string | null): CheckResult {
+function unknownSetting({ key, keyFrom, keyTo }: Entry, meant: string | null, other: Elsewhere | null = null): CheckResult {
   const isBare = keyTo - keyFrom === key.length
   const isQuoted = keyTo - keyFrom === key.length + 2
   const place = { from: isQuoted ? keyFrom + 1 : keyFrom, to: isQuoted ? keyTo - 1 : keyTo }
-  const next = meant ? `Did you mean ${meant}?` : 'Take it out, or look up how it is called.'
+  const next = meant
+    ? `Did you mean ${meant}?`
+    : other?.what === 'dropped'
+      ? 'Take it out.'
+      : other
+        ? 'Take it out, or update the plugin.'
+        : 'Take it out, or look up how it is called.'
   return {
     code: 'unknown-setting',
     severity: 'warning',
     ...place,
-    message: `The plugin ships no setting “${key}” here. ${next}`,
-    cause: `setting ${key}`,
+    message: `${whyUnknown(key, other)} ${next}`,
+    cause: other ? `setting ${key} ${other.what}` : `setting ${key}`,
     ...(meant && (isBare || isQuoted) ? { fix: { label: meant, edits: [{ ...place, insert: meant }] } } : {}),
   }
+}
+
+function whyUnknown(key: string, other: Elsewhere | null): string {
+  if (other?.what === 'dropped') return `“${key}” was dropped in ${other.lacks}; ${other.had} was the last to read it.`
+  if (other) return `“${key}” comes with ${other.has}; ${other.lacks}, which is installed, does not read it yet.`
+  return `The plugin ships no setting “${key}” here.`
 }
 
 /** Entries of a group that lack what all others have, and have what no other has and is like it. */

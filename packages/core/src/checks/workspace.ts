@@ -7,6 +7,7 @@ import type { Rule } from '../rules/rule'
 import type { Document } from '../tree/nodes'
 import type { Mark, Markup } from '../values/markup'
 import { NO_KNOWLEDGE, type Knowledge } from './knowledge'
+import type { OtherVersions } from './other-versions'
 
 /** A settings file with everything that is known of it. */
 export interface WorkspaceFile {
@@ -19,6 +20,8 @@ export interface WorkspaceFile {
   /** As the plugin shipped it; null where that is not known. */
   readonly factory: Document | null
   readonly rules: readonly Rule[]
+  /** What other versions of the plugin ship in its place, where some are known. */
+  readonly others?: OtherVersions
 }
 
 /** What makes of a file something else than its writer meant, so that nothing more can be said of it. */
@@ -61,6 +64,7 @@ export interface WorkspaceInput {
   readonly rules?: readonly Rule[]
   /** The server's own lists of ids, which tell what is one. */
   readonly known?: KnownIds
+  readonly others?: OtherVersions
 }
 
 /** Reads one file for a workspace; null for a path whose ending stands for no format. */
@@ -74,7 +78,8 @@ export function workspaceFile(input: WorkspaceInput): WorkspaceFile | null {
   const document = { ...parse(input.text, format, reading), file: path }
   // where nobody knows what was shipped, the file itself tells what its values are, and nothing is wrong by it
   const inferred = inferRules(factory ?? document, input.known)
-  return { path, plugin, document, factory, rules: [...inferred, ...(input.rules ?? [])] }
+  const { others } = input
+  return { path, plugin, document, factory, rules: [...inferred, ...(input.rules ?? [])], ...(others ? { others } : {}) }
 }
 
 /** Whoever ships comments where strict readers take none has a reader that takes them. */

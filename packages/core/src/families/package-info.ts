@@ -2,8 +2,8 @@ import { array, object, string } from 'yup'
 import { FORMAT_IDS, formatOf, parse, readingFor, type FormatId } from '../formats/registry'
 import { yamlFormat } from '../formats/yaml/format'
 import { LineIndex } from '../text/lines'
-import { isJsonSchema, rulesOfSchema } from '../rules/json-schema'
-import { readRules, type Rule } from '../rules/rule'
+import { readDescription } from '../rules/description'
+import type { Rule } from '../rules/rule'
 import type { Document } from '../tree/nodes'
 import { getNode, parsePointer } from '../tree/pointer'
 import { NumberText, toJson, valueOf, type Value } from '../tree/values'
@@ -95,8 +95,7 @@ function declaredIn(files: ReadonlyMap<string, string>, family: Family): Pick<Pa
 
 function declaredRules(text: string): readonly Rule[] {
   try {
-    const data: unknown = JSON.parse(text)
-    return (isJsonSchema(data) ? rulesOfSchema(data) : readRules(data)).map((rule): Rule => ({ ...rule, source: 'declared' }))
+    return readDescription(text)
   } catch {
     return []
   }

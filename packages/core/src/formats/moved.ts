@@ -2,8 +2,8 @@ import type { Finding } from '../tree/nodes'
 import type { Change } from './reread'
 
 /** Findings in their new places after parts of a text were read again; those within these are gone. */
-export function movedAlong(findings: readonly Finding[], changes: readonly Change[]): Finding[] {
-  return findings.flatMap((finding): Finding[] => {
+export function movedAlong<F extends Finding>(findings: readonly F[], changes: readonly Change[]): F[] {
+  return findings.flatMap((finding): F[] => {
     if (changes.some((change) => finding.to >= change.from && finding.from <= change.to)) return []
     const by = changes.reduce((sum, change) => (change.to <= finding.from ? sum + change.delta : sum), 0)
     if (by === 0) return [finding]

@@ -1,5 +1,5 @@
-import { formatPointer } from '../tree/pointer'
-import { explainRules, type Meaning, type Rule, type RuleSource } from './rule'
+import { formatPointer, parsePointer } from '../tree/pointer'
+import { explainRules, levelOf, type Meaning, type Rule, type RuleSource } from './rule'
 
 /** Finds what is known of a place; rules of a group count for all of its entries. */
 export class RuleBook {
@@ -46,15 +46,46 @@ export class RuleBook {
     return this.meanings.has(meaning)
   }
 
+  /** What rules that somebody wrote say of the settings in a section, by their names; not what is only told from a file. */
+  below(keys: readonly string[]): ReadonlyMap<string, Rule> {
+    this.names ??= this.namesByParent()
+    const names = new Set([...(this.names.get(formatPointer(keys)) ?? []), ...(this.names.get(this.patternOf(keys)) ?? [])])
+    return new Map([...names].map((name) => [name, this.find([...keys, name])!]))
+  }
+
+  private names: Map<string, string[]> | null = null
+
+  private namesByParent(): Map<string, string[]> {
+    const found = new Map<string, string[]>()
+    for (const [path, rules] of this.exact) {
+      const keys = parsePointer(path)
+      if (!keys || keys.length === 0 || keys.at(-1) === '*' || !rules.some(isWritten)) continue
+      const parent = formatPointer(keys.slice(0, -1))
+      found.set(parent, [...(found.get(parent) ?? []), keys.at(-1)!])
+    }
+    return found
+  }
+
+  /** Whether rules speak of whatever is in a section. */
+  hasAny(keys: readonly string[]): boolean {
+    return this.patterns.has(formatPointer(keys)) || this.patterns.has(this.patternOf(keys))
+  }
+
+  private patternOf(keys: readonly string[]): string {
+    let pattern = ''
+    for (const key of keys) pattern += this.patterns.has(pattern) ? '/*' : formatPointer([key])
+    return pattern
+  }
+
   /** What each source says. */
   said(keys: readonly string[]): readonly Rule[] {
     const own = this.exact.get(formatPointer(keys)) ?? []
-    let pattern = ''
-    for (const key of keys) pattern += this.patterns.has(pattern) ? '/*' : formatPointer([key])
-    const shared = this.exact.get(pattern) ?? []
+    const shared = this.exact.get(this.patternOf(keys)) ?? []
     return own === shared ? own : [...own, ...shared]
   }
 }
+
+const isWritten = ({ source }: Rule): boolean => levelOf(source ?? 'declared') === 'error'
 
 const books = new WeakMap<readonly Rule[], RuleBook>()
 

@@ -68,6 +68,8 @@ function visit(node: Node, keys: readonly string[], see: (entry: Entry, keys: re
   }
 }
 
+type Sources = Readonly<Partial<Record<keyof Rule, RuleSource>>>
+
 interface Looked {
   readonly document: Document
   readonly book: RuleBook
@@ -94,7 +96,7 @@ function check(looked: Looked, entry: Entry, keys: readonly string[]): void {
     (rule.kind === 'text' && node.type === 'scalar' && document.traits.values === 'text')
   if (rule.kind && rule.kind !== 'null' && !fits) {
     findings.push({
-      severity: kind === 'null' ? 'warning' : levelOf(sources.kind),
+      severity: levelOf(sources.kind),
       from,
       to,
       ...otherKind(document, entry, rule.kind, kind),
@@ -111,8 +113,18 @@ function check(looked: Looked, entry: Entry, keys: readonly string[]): void {
       to: entry.keyTo,
       message: `“${entry.key}” has ${node.entries.length} of them, and the author says at most ${rule.maxItems}. Take some out.`,
     })
-  for (const item of node.entries)
-    if (item.value.type === 'scalar') checkScalar(looked, { ...item, key: entry.key }, item.value, rule, sources)
+  for (const item of node.entries) checkItem(looked, { ...item, key: entry.key }, rule, sources)
+}
+
+/** One item of a list: whether it is of the kind they have to be, and what else is said of each. */
+function checkItem(looked: Looked, item: Entry, rule: Rule, sources: Sources): void {
+  const { document, findings } = looked
+  const node = item.value
+  const kind = apparentKind(document, node)
+  if (rule.items && kind !== rule.items && kind !== 'alias') {
+    const { from, to } = node.from === node.to ? item : node
+    findings.push({ severity: levelOf(sources.items), from, to, ...otherKind(document, item, rule.items, kind) })
+  } else if (node.type === 'scalar') checkScalar(looked, item, node, rule, sources)
 }
 
 function otherKind(document: Document, { key, value: node }: Entry, wanted: string, kind: string): Pick<Finding, 'code' | 'message'> {
@@ -139,13 +151,7 @@ function nextStep(kind: string): string {
 
 const compiled = new WeakMap<Rule, CompiledRule>()
 
-function checkScalar(
-  { document, texts, findings }: Looked,
-  entry: Entry,
-  node: ScalarNode,
-  rule: Rule,
-  sources: Readonly<Partial<Record<keyof Rule, RuleSource>>>,
-): void {
+function checkScalar({ document, texts, findings }: Looked, entry: Entry, node: ScalarNode, rule: Rule, sources: Sources): void {
   const { value } = node
   const amount = amountOf(document, node)
   // what has words of its own counts also outside of the bounds

@@ -64,12 +64,13 @@ function numberSchema({ min, max, wholeNumber, step, choices }: Rule): NumberSch
     schema = schema.test(
       'step',
       message('step', (value) => `goes in steps of ${step}, and this is ${value}.`),
-      (value) => value === undefined || isStep(value - (min ?? 0), step),
+      (value) => value === undefined || isStep(value, step),
     )
   if (choices) schema = schema.test('choices', choicesSay(choices), (value) => choices.includes(String(value)))
   return schema
 }
 
+/** Steps are counted from zero, as `multipleOf` of a JSON Schema counts them. */
 const isStep = (amount: number, step: number): boolean => Math.abs(amount / step - Math.round(amount / step)) < 1e-9
 
 const choicesSay = (choices: readonly string[]): never =>

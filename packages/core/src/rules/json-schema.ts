@@ -1,4 +1,5 @@
 import { formatPointer } from '../tree/pointer'
+import { safePattern } from './pattern'
 import { readRule, type Meaning, type Rule } from './rule'
 
 type Schema = Readonly<Record<string, unknown>>
@@ -46,21 +47,46 @@ export function rulesOfSchema(data: unknown): readonly Rule[] {
   return rules
 }
 
-function visit(root: Schema, given: Schema, keys: readonly string[], rules: Rule[], depth: number): void {
+/** What the section that a setting is in says of it: that it has to be there, and that all that may be there is listed. */
+interface Listed {
+  readonly present?: boolean
+  readonly isClosed?: boolean
+}
+
+function visit(
+  root: Schema,
+  given: Schema,
+  keys: readonly string[],
+  rules: Rule[],
+  depth: number,
+  { present, isClosed }: Listed = {},
+): void {
   const schema = whole(root, given, 0)
   if (depth > DEEPEST) return
-  if (keys.length > 0) {
-    const rule = ruleOf(root, schema, keys)
-    if (Object.keys(rule).length > 2) rules.push(rule)
+  const closed = depth < DEEPEST ? closedBy(schema) : {}
+  const said = keys.length > 0 ? ruleOf(root, schema, keys) : { path: '', source: 'declared' as const }
+  const rule = { ...said, ...closed, ...(present ? { present } : {}) }
+  // what says no more than where it is says nothing, but for its name
+  if (Object.keys(rule).length > 2 || isClosed) rules.push(rule)
+  const asked = Array.isArray(schema['required']) ? schema['required'].map(String) : []
+  const properties = partOf(schema, 'properties')
+  for (const name of new Set([...Object.keys(properties), ...asked])) {
+    const below = properties[name]
+    const listed = { present: asked.includes(name), isClosed: closed.closed === true }
+    visit(root, isSchema(below) ? below : {}, [...keys, name], rules, depth + 1, listed)
   }
-  for (const [name, below] of Object.entries(partOf(schema, 'properties')))
-    if (isSchema(below)) visit(root, below, [...keys, name], rules, depth + 1)
   const any = [schema['additionalProperties'], ...Object.values(partOf(schema, 'patternProperties'))].find(isSchema)
   if (any) visit(root, any, [...keys, '*'], rules, depth + 1)
   // items that are values have their rule with the list; sections have rules of their own
   const items = isSchema(schema['items']) ? whole(root, schema['items'], 0) : null
   if (items && isSchema(items['properties'])) visit(root, items, [...keys, '*'], rules, depth + 1)
 }
+
+/** Whether a section takes no names but those that are listed. */
+const closedBy = (schema: Schema): Pick<Rule, 'closed'> =>
+  schema['additionalProperties'] === false && Object.keys(partOf(schema, 'properties')).length > 0 && !('patternProperties' in schema)
+    ? { closed: true }
+    : {}
 
 const partOf = (schema: Schema, key: string): Schema => (isSchema(schema[key]) ? schema[key] : {})
 
@@ -77,6 +103,7 @@ function whole(root: Schema, schema: Schema, depth: number): Schema {
 }
 
 function at(root: Schema, reference: string): Schema | null {
+  if (reference === '#') return root
   if (!reference.startsWith('#/')) return null
   let found: unknown = root
   for (const part of reference.slice(2).split('/')) {
@@ -87,11 +114,14 @@ function at(root: Schema, reference: string): Schema | null {
 }
 
 function ruleOf(root: Schema, schema: Schema, keys: readonly string[]): Rule {
-  const type = Array.isArray(schema['type']) ? schema['type'].find((one) => one !== 'null') : schema['type']
+  const types = typesOf(schema)
+  const type = types.length === 1 ? types[0] : undefined
   const items = isSchema(schema['items']) ? whole(root, schema['items'], 0) : {}
   // what each item of a list is, the list says
   const value = type === 'array' ? { ...items, title: schema['title'], description: schema['description'] } : schema
   const kind = KINDS[String(type)]
+  const itemKind = kind === 'list' && typesOf(items).length === 1 && !includesNull(items) ? KINDS[typesOf(items)[0]!] : undefined
+  const mayBeEmpty = kind !== undefined && includesNull(schema)
   const listed = choicesOf(value)
   const means = FORMATS[String(value['format'])] ?? (value['writeOnly'] === true ? 'secret' : listed ? 'choice' : undefined)
   return readRule(
@@ -99,6 +129,8 @@ function ruleOf(root: Schema, schema: Schema, keys: readonly string[]): Rule {
       path: formatPointer(keys),
       source: 'declared',
       ...(kind ? { kind } : {}),
+      ...(mayBeEmpty ? { mayBeEmpty } : {}),
+      ...(itemKind ? { items: itemKind } : {}),
       ...(means ? { means } : {}),
       ...listed,
       ...boundsOf(value, type === 'integer' || items['type'] === 'integer'),
@@ -108,6 +140,15 @@ function ruleOf(root: Schema, schema: Schema, keys: readonly string[]): Rule {
     },
     `the schema of ${formatPointer(keys)}`,
   )
+}
+
+const includesNull = ({ type, enum: choices }: Schema): boolean =>
+  Array.isArray(type) && type.includes('null') && (!Array.isArray(choices) || choices.includes(null))
+
+/** What a value may be, but for nothing at all; a whole number is a number. */
+function typesOf({ type }: Schema): readonly string[] {
+  const types = (Array.isArray(type) ? type : [type]).filter((one): one is string => typeof one === 'string' && one !== 'null')
+  return types.includes('number') ? types.filter((one) => one !== 'integer') : types
 }
 
 function boundsOf(schema: Schema, isWhole: boolean): Partial<Rule> {
@@ -128,11 +169,15 @@ function boundsOf(schema: Schema, isWhole: boolean): Partial<Rule> {
 }
 
 function textsOf(schema: Schema): Partial<Rule> {
-  const [title, says, maxLength] = [schema['title'], schema['description'], schema['maxLength']]
+  const [title, says, maxLength, pattern] = [schema['title'], schema['description'], schema['maxLength'], schema['pattern']]
+  const least = schema['minLength']
   return {
     ...(typeof title === 'string' ? { title } : {}),
     ...(typeof says === 'string' ? { says } : {}),
-    ...(typeof maxLength === 'number' ? { maxLength } : {}),
+    // a schema counts all characters, codes too
+    ...(typeof maxLength === 'number' ? { maxLength, countsCodes: true } : {}),
+    ...(typeof least === 'number' && least > 0 ? { required: true } : {}),
+    ...(typeof pattern === 'string' && safePattern(pattern) ? { pattern } : {}),
   }
 }
 
@@ -167,5 +212,11 @@ const ours = (schema: Schema): Schema =>
       'needs',
       'leave',
       'countsCodes',
+      'patternSays',
+      'required',
+      'mayBeEmpty',
+      'role',
+      'sameAs',
+      'applies',
     ].flatMap((key) => (`x-${key}` in schema ? [[key, schema[`x-${key}`]]] : [])),
   )

@@ -3,7 +3,7 @@ export const MOST_MATCHED = 1000
 const LONGEST = 500
 
 /**
- * A pattern of somebody's, made ready for all of a text; null for one that is none, or that could take forever: a repetition
+ * A pattern of somebody's, made ready; null for one that is none, or that could take forever: a repetition
  * of something that holds a repetition or a choice, or what refers back to what was found.
  */
 export function safePattern(source: string): RegExp | null {

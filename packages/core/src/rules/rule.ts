@@ -46,6 +46,10 @@ export const ROLES = [
 ] as const
 export type Role = (typeof ROLES)[number]
 
+/** What makes a changed setting count, the least first: the server takes it by a reload, is started anew, or has to be stopped before. */
+export const APPLIES = ['reload', 'restart', 'stopped'] as const
+export type Applies = (typeof APPLIES)[number]
+
 /** Where a rule comes from, the most trusted first. */
 export const SOURCES = ['yours', 'declared', 'comment', 'seen'] as const
 export type RuleSource = (typeof SOURCES)[number]
@@ -75,6 +79,7 @@ export interface Rule {
   readonly keys?: string
   readonly min?: number
   readonly max?: number
+  /** What a number is a multiple of. */
   readonly step?: number
   readonly wholeNumber?: boolean
   readonly choices?: readonly string[]
@@ -82,7 +87,7 @@ export interface Rule {
   readonly said?: readonly SaidValue[]
   /** At most so many characters; codes of the texts' markup count only with `countsCodes`. */
   readonly maxLength?: number
-  /** A regular expression that all of the text fits, and what it asks for in words. */
+  /** A regular expression that is found in the text, and what it asks for in words; `^` and `$` hold it to all of the text. */
   readonly pattern?: string
   readonly patternSays?: string
   /** Whether nothing at all may stand in its place, whatever its kind. */
@@ -91,9 +96,17 @@ export interface Rule {
   readonly required?: boolean
   /** What it is in the trade. */
   readonly role?: Role
+  /** What makes a change of it count. */
+  readonly applies?: Applies
+  /** Whether it has to be there at all, whatever the plugin takes without it. */
+  readonly present?: boolean
+  /** Of a section: whether it takes no settings but those that rules speak of. */
+  readonly closed?: boolean
   /** The name of a port of the server's own that it must equal, as `game`. */
   readonly sameAs?: string
   readonly countsCodes?: boolean
+  /** Of a list: how each of its items is written. */
+  readonly items?: ScalarKind | 'map' | 'list'
   /** Of a list: at most so many items. */
   readonly maxItems?: number
   /** A unit in the singular: `second`, `tick`, `percent`, `degree`. */
@@ -122,7 +135,7 @@ export interface Rule {
 const KINDS = new Set(['null', 'bool', 'number', 'text', 'code', 'map', 'list'])
 const NUMBERS = ['min', 'max', 'step', 'maxLength', 'maxItems', 'first', 'width', 'height'] as const
 const TEXTS = ['registry', 'keys', 'unit', 'zone', 'folder', 'emptyMeans', 'title', 'says', 'pattern', 'patternSays', 'sameAs'] as const
-const SWITCHES = ['wholeNumber', 'countsCodes', 'leave', 'required', 'mayBeEmpty'] as const
+const SWITCHES = ['wholeNumber', 'countsCodes', 'leave', 'required', 'mayBeEmpty', 'present', 'closed'] as const
 const LISTS = ['choices', 'endings', 'said', 'needs'] as const
 
 /** Reads rules from JSON data: a list of them, or `{ "rules": [...] }`. @throws TypeError naming what is wrong. */
@@ -144,9 +157,10 @@ export function readRule(item: unknown, name: string): Rule {
   }
   if (typeof rule['path'] !== 'string' || !(rule['path'] === '' || rule['path'].startsWith('/')))
     return fail('“path” must be a JSON Pointer')
-  refuse(['kind'], (value) => KINDS.has(String(value)), `one of ${[...KINDS].join(', ')}`)
+  refuse(['kind', 'items'], (value) => KINDS.has(String(value)), `one of ${[...KINDS].join(', ')}`)
   refuse(['means'], (value) => MEANINGS.includes(value as Meaning), `one of ${MEANINGS.join(', ')}`)
   refuse(['source'], (value) => SOURCES.includes(value as RuleSource), `one of ${SOURCES.join(', ')}`)
+  refuse(['applies'], (value) => APPLIES.includes(value as Applies), `one of ${APPLIES.join(', ')}`)
   refuse(['role'], (value) => ROLES.includes(value as Role), `one of ${ROLES.join(', ')}`)
   refuse(['pattern'], (value) => safePattern(String(value)) !== null, 'a regular expression without repetitions within repetitions')
   refuse(NUMBERS, (value) => typeof value === 'number' && Number.isFinite(value), 'a number')

@@ -1,5 +1,5 @@
 import { timeUnit } from './units'
-import type { Rule, SaidValue } from './rule'
+import type { Applies, Rule, SaidValue } from './rule'
 
 /*
  * What an author's words say of a setting. Nothing is read from what merely looks like it: every number is held against the
@@ -185,6 +185,48 @@ export function needsIn(comment: string): {
 
 export const asksToLeave = (comment: string): boolean =>
   /\b(?:leave (?:this|it)(?: \w+)? as (?:it|they) (?:is|are)|do not (?:change|edit|touch)|don't (?:change|edit|touch))\b/i.test(comment)
+
+const BOOT = String.raw`(?:a |an |the )?(?:(?:next|full|whole|game|server) )*(?:restart|reboot)\b`
+const EFFECT = String.raw`(?:takes? effect|take effect|counts?|appl(?:y|ies|ied)|is (?:read|taken)|are (?:read|taken)|works?|changes?)\b[^.;]{0,30}?`
+const WHEN = '(?:at|on|by|with|after|upon|until) '
+/** Words for what makes a change count; not those that speak of what happens at a restart, or while the server is off. */
+const BY: readonly (readonly [Applies, readonly RegExp[]])[] = [
+  [
+    'stopped',
+    [
+      /\bstop (?:the )?(?:game )?server (?:first|before)\b/i,
+      /\b(?:change|edit|set|touch)\w*\b[^.;]{0,40}\b(?:while|when|with) (?:the )?(?:game )?server (?:is )?(?:stopped|off|down)\b/i,
+    ],
+  ],
+  [
+    'restart',
+    [
+      new RegExp(String.raw`\b(?:needs?|requires?) ${BOOT}`, 'i'),
+      new RegExp(String.raw`\b${EFFECT} ?${WHEN}${BOOT}`, 'i'),
+      /\brestart (?:the (?:game )?server |it )?(?:to apply|for (?:this|it|changes)|after (?:a |any )?chang\w+|so that (?:it|this|changes))/i,
+      /\bafter (?:a |any )?change\w*:? (?:please )?restart\b/i,
+      /\b(?:is|are) read (?:only )?(?:once,? )?(?:at|when) (?:the )?(?:start|server starts)\b/i,
+      /\brestart (?:is )?(?:needed|required)\b/i,
+    ],
+  ],
+  [
+    'reload',
+    [
+      new RegExp(String.raw`\b${EFFECT} ?${WHEN}(?:a |the |each |every |next )*reload\b`, 'i'),
+      /\breload is enough\b/i,
+      /\bafter (?:a |any )?change\w*:? reload\b/i,
+    ],
+  ],
+]
+/** What is said not to be needed. */
+const NOT_SO = /\b(?:no|not|without|never|isn['’]t|doesn['’]t) (?:\w+ ){0,3}(?:restart|reboot)\w*\b(?: (?:is )?(?:needed|required))?/gi
+
+/** What makes a change count, as a comment says: “needs a restart”, “stop the server first”. */
+export function appliesIn(comment: string): Applies | undefined {
+  if (!/restart|reboot|reload|stop|start|server/i.test(comment)) return undefined
+  const text = comment.replace(NOT_SO, ' ').replace(/[\s#]+/g, ' ')
+  return BY.find(([, patterns]) => patterns.some((pattern) => pattern.test(text)))?.[0]
+}
 
 /** How large a picture must be, in pixels: “64 by 64”, “64x64”. */
 export function sizeIn(comment: string): Pick<Rule, 'width' | 'height'> {

@@ -16,7 +16,7 @@ export interface RuleSheet {
   readonly files: Readonly<Record<string, readonly Rule[]>>
 }
 
-/** A text that is no rule sheet, with the line that is to be mended. */
+/** A text that is no rule sheet or description of settings, with the line that is to be mended. */
 export class RuleSheetError extends Error {
   readonly code = 'bad-sheet'
 
@@ -101,7 +101,8 @@ function ruleAt(document: Document, item: unknown, keys: readonly string[]): Rul
   }
 }
 
-function lineOf(document: Document, keys: readonly string[]): number {
+/** The line of a place in a document, or of what it would be in. */
+export function lineOf(document: Document, keys: readonly string[]): number {
   for (let depth = keys.length; depth > 0; depth--) {
     const entry = locate(document, keys.slice(0, depth))?.entry
     if (entry) return new LineIndex(document.text).position(entry.from).line

@@ -8,6 +8,8 @@ const sheet = useSheetStore()
 const drafts = useDraftsStore()
 const server = useServerStore()
 const session = useSessionStore()
+/** What the server finds is asked for once nothing was kept for so long. */
+const HEAR_AFTER_MS = 200
 type ViewName = 'sheet' | 'ledger' | 'source' | 'both'
 const VIEWS: readonly { id: ViewName; name: string }[] = [
   { id: 'sheet', name: 'Sheet' },
@@ -46,6 +48,12 @@ watch(
     await rows.value?.focusOn(at)
   },
   { immediate: true },
+)
+// what is kept the server has looked at, too, beside all other files
+watchDebounced(
+  () => sheet.draft?.state.value,
+  (state) => (state === 'kept' || state === 'clean') && void sheet.hearServer(),
+  { debounce: HEAR_AFTER_MS },
 )
 onBeforeRouteLeave(() => sheet.draft?.flush())
 onUnmounted(async () => {

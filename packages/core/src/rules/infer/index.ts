@@ -1,10 +1,10 @@
 import { isGroup } from '../../carry/groups'
 import { apparentKind } from '../../tree/compare'
-import { isNameless, type Container, type Document, type Entry, type MapNode } from '../../tree/nodes'
+import { isContainer, isNameless, type Container, type Document, type Entry, type MapNode } from '../../tree/nodes'
 import { formatPointer } from '../../tree/pointer'
 import { authorsComment, describedIn, headComment } from '../comments'
-import type { Need, Rule } from '../rule'
-import { asksToLeave, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn } from '../said'
+import type { Applies, Need, Rule } from '../rule'
+import { appliesIn, asksToLeave, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn } from '../said'
 import { id, keysOf } from './ids'
 import { roleOf, sameAsIn } from './roles'
 import { aroundOf, lookAt, type Detector, type FileLook, type KnownIds, type Look } from './look'
@@ -51,8 +51,17 @@ export function inferRules(factory: Document, known: KnownIds = {}): Rule[] {
   const { root } = factory
   if (root.type === 'map' || root.type === 'list')
     new Inference({ document: factory, head: headComment(factory), known }, rules, witnesses).visit(root, [], [], new Map())
+  const applies = ofWholeFile(factory)
+  if (applies) rules.set('', { path: '', source: 'comment', applies })
   const held = [...rules].map(([pointer, rule]) => (witnesses.has(pointer) ? heldAgainst(rule, witnesses.get(pointer)!) : rule))
-  return held.filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined)
+  return held.filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined || rule.applies !== undefined)
+}
+
+/** What makes any change of a file count, as a comment at its head says that is not about its first setting. */
+function ofWholeFile({ root, text }: Document): Applies | undefined {
+  const first = isContainer(root) ? root.entries[0] : undefined
+  const above = (first?.lead ?? []).filter((comment) => !comment.attached)
+  return appliesIn(above.map(({ from, to }) => text.slice(from, to)).join('\n'))
 }
 
 /** What comments above say of settings by their names. */
@@ -165,7 +174,12 @@ function needsOf(look: Look, path: readonly string[], choices: readonly string[]
 function said(look: Look, kind: string, found: Partial<Rule>): Partial<Rule> {
   const { comment } = look
   const emptyMeans = kind === 'text' || kind === 'null' ? emptyMeansIn(comment) : undefined
-  const common = { ...(emptyMeans ? { emptyMeans } : {}), ...(asksToLeave(comment) ? { leave: true } : {}) }
+  const applies = appliesIn(comment)
+  const common = {
+    ...(emptyMeans ? { emptyMeans } : {}),
+    ...(asksToLeave(comment) ? { leave: true } : {}),
+    ...(applies ? { applies } : {}),
+  }
   if (look.kind === 'number' && found.means !== 'choice' && found.means !== 'switch' && found.means !== 'slot')
     return { ...common, ...amountsIn(look, found) }
   if (look.entry.value.type === 'list') {
@@ -199,6 +213,18 @@ function amountsIn(look: Look, found: Partial<Rule>): Partial<Rule> {
   }
 }
 
-const FROM_COMMENT = ['min', 'max', 'choices', 'said', 'maxLength', 'maxItems', 'emptyMeans', 'leave', 'wholeNumber', 'zone'] as const
+const FROM_COMMENT = [
+  'min',
+  'max',
+  'choices',
+  'said',
+  'maxLength',
+  'maxItems',
+  'emptyMeans',
+  'leave',
+  'wholeNumber',
+  'zone',
+  'applies',
+] as const
 const isFromComment = (found: Partial<Rule>, said: Partial<Rule>): boolean =>
   FROM_COMMENT.some((key) => said[key] !== undefined || (key === 'choices' && found.choices !== undefined))
