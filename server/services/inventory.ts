@@ -1,9 +1,6 @@
 import {
   arrangementOf,
-  formatOf,
-  getNode,
-  parse,
-  parsePointer,
+  gameVersionIn,
   pathOf,
   patternsFor,
   placedByName,
@@ -11,11 +8,11 @@ import {
   registrationsOf,
   isResolved,
   sharedFilesOf,
-  toJson,
   type Family,
   type FoundPlugin,
   type PackageAbout,
   type Placed,
+  type Stranger,
 } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { ServerRow } from '../db/repositories/servers'
@@ -78,6 +75,11 @@ export class Inventory {
   /** Files that look like packages and are none, as far as was looked. */
   get strangerPaths(): string[] {
     return this.seen.strangerPaths
+  }
+
+  /** The same with why, as far as they still lie there. */
+  get toldStrangers(): Stranger[] {
+    return this.seen.toldStrangers
   }
 
   /** How often a package was opened, for those who measure. */
@@ -235,17 +237,12 @@ export class Inventory {
 
   /** The version of the game this server runs, as its own settings say. */
   async gameVersion(): Promise<string> {
-    const { file, at } = this.family['game-version']
+    const { file } = this.family['game-version']
     const info = await this.place.stat(file)
     if (!info) return 'unknown'
     if (this.game?.size === info.size && this.game.changed === info.changed) return this.game.version
     const bytes = await this.place.read(file, SIZES.settings)
-    const format = formatOf(file)
-    const keys = parsePointer(at)
-    if (!bytes || !format || !keys) return 'unknown'
-    const document = parse(bytes.toString('utf8'), format, readingFor(file, this.family))
-    const node = getNode(document, keys)
-    const version = node ? String(toJson(document, node)) : 'unknown'
+    const version = (bytes && gameVersionIn(this.family, bytes.toString('utf8'))) ?? 'unknown'
     this.game = { size: info.size, changed: info.changed, version }
     return version
   }

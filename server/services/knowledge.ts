@@ -97,7 +97,7 @@ export async function knowledgeFor(
       return []
     })
   const owned = new Set(plugins.flatMap((plugin) => [...plugin.files, ...plugin.records].map(({ path }) => path)))
-  const facts = serverFacts({ family, plugins: lying, paths, owned, texts, satisfies: inRange })
+  const facts = serverFacts({ family, plugins: lying, paths, owned, texts, strangers: server.inventory.toldStrangers, satisfies: inRange })
   const { commands } = family.console
   const knowledge: Knowledge = {
     lists: idsByList(lists),

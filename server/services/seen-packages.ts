@@ -1,6 +1,6 @@
 import type { Described, Download } from '@pasticcio/unpack'
 import pLimit from 'p-limit'
-import { arrangementOf, readAbout, PackageError, type Family, type FoundPlugin, type PackageAbout } from '@pasticcio/core'
+import { arrangementOf, readAbout, PackageError, type Family, type FoundPlugin, type PackageAbout, type Stranger } from '@pasticcio/core'
 import { hashOf } from '../db/repositories/blobs'
 import type { SeenPackage } from '../db/repositories/packages'
 import type { ServerRow } from '../db/repositories/servers'
@@ -33,7 +33,7 @@ const BATCHES_AT_ONCE = 2
 export class SeenPackages {
   private packages: Map<string, Seen> | null = null
   /** Files that were looked into and are no packages, with what tells whether they still are the same. */
-  private readonly strangers = new Map<string, string>()
+  private readonly strangers = new Map<string, { readonly mark: string; readonly says: string }>()
   /** Whether one was opened that is not kept in the database yet. */
   unknown = false
   /** How often a package was opened, for those who measure. */
@@ -51,6 +51,11 @@ export class SeenPackages {
     return [...this.strangers.keys()]
   }
 
+  /** The same with why, and the next step. */
+  get toldStrangers(): Stranger[] {
+    return [...this.strangers].map(([path, { says }]) => ({ path, says }))
+  }
+
   get(path: string): Seen | undefined {
     return this.packages?.get(path)
   }
@@ -62,6 +67,8 @@ export class SeenPackages {
   /** What lies at each of these; null for what is no package after all. Those that are new are opened many at once. */
   async all(lying: readonly Lying[]): Promise<readonly (Seen | null)[]> {
     this.packages ??= new Map((await this.context.packages.seen(this.row.id)).map((seen) => [seen.path, { ...seen, defaults: null }]))
+    const paths = new Set(lying.map(({ file }) => file.path))
+    for (const path of this.strangers.keys()) if (!paths.has(path)) this.strangers.delete(path)
     const fresh = lying.filter(({ file }) => !this.isKnown(file))
     this.opened += fresh.length
     const turns = pLimit(BATCHES_AT_ONCE)
@@ -72,7 +79,7 @@ export class SeenPackages {
   /** Whether it was looked into as it is now. */
   private isKnown(file: PlaceFile): boolean {
     const known = this.packages?.get(file.path)
-    return (known?.size === file.size && known.changed === file.changed) || this.strangers.get(file.path) === markOf(file)
+    return (known?.size === file.size && known.changed === file.changed) || this.strangers.get(file.path)?.mark === markOf(file)
   }
 
   private async open(batch: readonly Lying[]): Promise<void> {
@@ -86,7 +93,7 @@ export class SeenPackages {
     if (found === null) return
     if (found instanceof Error) {
       this.context.log.warn({ path: file.path, error: found }, 'not a package')
-      this.strangers.set(file.path, markOf(file))
+      this.strangers.set(file.path, { mark: markOf(file), says: saidOf(file.path, found) })
       return
     }
     this.packages?.set(file.path, found)
@@ -133,6 +140,10 @@ export class SeenPackages {
     return { ...file, sha: hashOf(bytes), info: known?.info ?? about, packageId: known?.id ?? null, defaults: known ? null : {} }
   }
 }
+
+/** What was refused says so in a sentence; what could only not be read says why. */
+const saidOf = (path: string, error: Error): string =>
+  error instanceof ServiceError ? error.message : `${path} describes no plugin: ${error.message}. Install it anew.`
 
 interface Unopened extends Download {
   readonly file: PlaceFile

@@ -2,6 +2,7 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Server } from '../../server/services/context'
 import { overviewOf } from '../../server/services/overview'
+import { findingsOf } from '../../server/services/findings'
 import { makeWorld, repacked, type World } from './world'
 
 let world: World
@@ -44,6 +45,12 @@ describe('many packages at once', () => {
     expect(now.some(({ name }) => name === 'Mended')).toBe(true)
     expect(now.some(({ name }) => name === 'P4')).toBe(false)
     expect(server.inventory.strangerPaths).toEqual(['extras/Empty.pack'])
+    const told = async () => (await findingsOf(world.context, server)).findings.filter(({ code }) => code === 'bad-package')
+    const message = expect.stringMatching(/^extras\/Empty\.pack is no package for this server: .*Download it again/) as unknown
+    expect(await told()).toMatchObject([{ file: 'extras/Empty.pack', severity: 'warning', message }])
+    rmSync(world.path('extras/Empty.pack'))
+    server.inventory.forget()
+    expect(await told()).toEqual([])
   })
 
   it('what they shipped is known by its text before the pantry has it, and by its hash after', async () => {

@@ -13,7 +13,7 @@ import {
   type ServerSource,
 } from '@pasticcio/core'
 import { CliError, EXIT } from './errors'
-import { answer, type Described, type PackageLimits } from '@pasticcio/unpack'
+import { answer, type Described, type Opened, type PackageLimits } from '@pasticcio/unpack'
 
 const MB = 1024 * 1024
 const LIMITS: PackageLimits = {
@@ -40,8 +40,7 @@ export async function serverInFolder(folder: string, family: Family, packages?: 
     read: (path) => readWhole(join(folder, path)),
     describe: async (path) => {
       const info = await describe(join(folder, path), path, family)
-      const shipped = info && known.get(`${info.name} ${info.version}`)
-      return shipped ?? info
+      return info && 'name' in info ? (known.get(`${info.name} ${info.version}`) ?? info) : info
     },
     pictureAt: (path) => sizeOf(join(folder, path)),
     satisfies: (version, range) => satisfies(valid(version) ?? coerce(version)?.version ?? '0.0.0', range),
@@ -77,32 +76,40 @@ async function readWhole(path: string): Promise<string | null | { problem: strin
   }
 }
 
-/** What a package says; null for what is none. */
-async function describe(path: string, name: string, family: Family): Promise<PackageInfo | null> {
+type Unopened = { readonly problem: string }
+
+/** What a package says, or why it is none. */
+async function describe(path: string, name: string, family: Family): Promise<PackageInfo | null | Unopened> {
   if (arrangementOf(family).arrives === 'folder') {
     const text = await readWhole(path)
     return typeof text === 'string' ? aboutFolder(text, name, family) : null
   }
-  const [only] = await described(path, family)
-  return only?.info ?? null
+  const found = await opened(path, family)
+  if (found.kind === 'opened') return found.packages[0]?.info ?? null
+  return { problem: `${name} is no package for this server: ${found.reason}. Download it again, or check that it is meant for this game.` }
 }
 
 /** What was unpacked says what it is; what it shipped is not known from it. */
-function aboutFolder(text: string, name: string, family: Family): PackageInfo | null {
+function aboutFolder(text: string, name: string, family: Family): PackageInfo | Unopened {
   try {
     const named = name.split('/').at(-2) ?? name
     return { ...readAbout(text, family, { file: name, named, notes: '' }), defaults: {}, readme: '', changelog: '' }
   } catch (error) {
-    if (error instanceof PackageError) return null
+    if (error instanceof PackageError) return { problem: `${name} describes no plugin: ${error.message}. Install it anew.` }
     throw error
   }
 }
 
-async function described(path: string, family: Family): Promise<readonly Described[]> {
+async function opened(path: string, family: Family): Promise<Opened> {
   const bytes = await readFile(path)
   const found = await answer({ kind: 'packages', downloads: [{ bytes, fileName: path }], family, others: [], limits: LIMITS })
-  const opened = found.kind === 'packages' ? found.downloads[0] : undefined
-  return opened?.kind === 'opened' ? opened.packages : []
+  if (found.kind === 'packages') return found.downloads[0]!
+  return found.kind === 'refused' ? found : { kind: 'refused', reason: 'it was read as something else' }
+}
+
+async function described(path: string, family: Family): Promise<readonly Described[]> {
+  const found = await opened(path, family)
+  return found.kind === 'opened' ? found.packages : []
 }
 
 /** Packages of a folder by name and version. */

@@ -68,6 +68,18 @@ describe('pasticcio check of a whole server', () => {
     expect(out).toMatch(/^harbour\.cfg:3:1: error: Regatta needs Ferrybook.*\(registered-early\)$/m)
   })
 
+  it('names what looks like a package and is none', async () => {
+    put('bundles/lookouts/bundle.lua', 'return { version = "1.0.0" ')
+    expect((await rows()).filter(({ code }) => code === 'bad-package')).toMatchObject([
+      {
+        file: 'bundles/lookouts/bundle.lua',
+        line: 1,
+        severity: 'warning',
+        message: expect.stringContaining('describes no plugin') as unknown,
+      },
+    ])
+  })
+
   it('takes what was shipped from a folder of packages', async () => {
     change('bundles/regatta/settings.lua', 'strength = 0.4', 'strenght = 0.4')
     expect((await rows()).map(({ code }) => code)).not.toContain('unknown-setting')
@@ -178,8 +190,8 @@ describe('pasticcio check of servers whose packages stay packed', () => {
     rmSync(other, { recursive: true })
   })
 
-  it('passes over what is no package', async () => {
+  it('tells of what is no package, and of all else as if it were not there', async () => {
     writeFileSync(join(folder, 'extras/Broken.pack'), 'no archive')
-    expect(await wrong(folder)).toEqual([])
+    expect(await wrong(folder)).toEqual(['extras/Broken.pack:1 bad-package'])
   })
 })

@@ -299,6 +299,14 @@ const CASES: readonly Case[] = [
     beside: { 'Purse/a.yml': '# In marks.\ntrade:\n  clay: { sell: 4 }\n  reed: { sell: 2 }\n' },
   },
   {
+    code: 'no-money',
+    factory: '# In marks.\ntolls:\n  ferry: { price: 4, seats: 2 }\n  gate: { price: 2, seats: 1 }\n',
+    bad: '# In marks.\ntolls:\n  ferry: { price: 4, seats: 2 }\n  gate: { price: 3, seats: 1 }\n',
+    good: '# In marks.\ntolls:\n  ferry: { price: 4, seats: 2 }\n  gate: { price: 2, seats: 3 }\n',
+    line: 4,
+    // the Purse that keeps money has no file here
+  },
+  {
     code: 'reward-over-price',
     factory: '# In marks.\ntasks:\n  a: { bring: [clay 4, reed 2], reward: 10 }\n  b: { bring: [reed 2], reward: 2 }\n',
     bad: '# In marks.\ntasks:\n  a: { bring: [clay 4, reed 2], reward: 90 }\n  b: { bring: [reed 2], reward: 2 }\n',
@@ -348,6 +356,8 @@ describe('each kind of finding', () => {
       ['requires-other', 'needs-plugin'],
       ['requires-off', 'needs-plugin'],
       ['conflict', 'conflicting-plugin'],
+      ['bad-package', 'bad-package'],
+      ['other-game', 'other-game'],
     ] as const
     const values = {
       plugin: 'Errands',

@@ -45,12 +45,14 @@ function sourceOf(
     paths: new Set(Object.keys(files)),
     read: async (path) => (files[path] === 'LATIN' ? { problem: 'It is not UTF-8 text.' } : (files[path] ?? null)),
     describe: async (path) =>
-      describePackage?.(path) ?? {
-        ...readAbout(files[path]!, of, { file: path, named: path, notes: '' }),
-        defaults: {},
-        readme: '',
-        changelog: '',
-      },
+      files[path] === 'BROKEN'
+        ? { problem: 'It describes no plugin.' }
+        : (describePackage?.(path) ?? {
+            ...readAbout(files[path]!, of, { file: path, named: path, notes: '' }),
+            defaults: {},
+            readme: '',
+            changelog: '',
+          }),
     satisfies,
   }
 }
@@ -97,8 +99,43 @@ describe('a server as a whole', () => {
       { 'bundles/ferrybook/bundle.lua': 'return { name = "Ferrybook", version = "1.0.0", game = "*", conflicts = { Lookouts = "*" } }' },
       ['error bundles/ferrybook/bundle.lua conflicting-plugin'],
     ],
+    ['a description that cannot be read', { 'bundles/lookouts/bundle.lua': 'BROKEN' }, ['warning bundles/lookouts/bundle.lua bad-package']],
+    [
+      'one for another version of the game',
+      { 'bundles/ferrybook/bundle.lua': 'return { name = "Ferrybook", version = "1.0.0", game = ">=8" }' },
+      ['warning bundles/ferrybook/bundle.lua other-game'],
+    ],
+    [
+      'a game whose version nobody says',
+      {
+        'profile/server.json': '{ "game": "next" }',
+        'bundles/ferrybook/bundle.lua': 'return { name = "Ferrybook", version = "1.0.0", game = ">=8" }',
+      },
+      [],
+    ],
     ['a file in another encoding', { 'bundles/lookouts/settings.lua': 'LATIN' }, ['error bundles/lookouts/settings.lua not-utf8']],
   ])('%s', async (_what, files, expected) => expect(await told(files)).toEqual(expected))
+
+  it('is read by the profile that its start script names', async () => {
+    const moved = Object.entries(HARBOUR).flatMap(([path, text]): [string, string | null][] =>
+      path.startsWith('profile/')
+        ? [
+            [path, null],
+            [path.replace('profile/', 'night/'), text],
+          ]
+        : [],
+    )
+    const files = { ...Object.fromEntries(moved), 'start.sh': '# --profile=day\n./harbour --profile=night\n' }
+    expect(await told(files)).toEqual([])
+    expect(await told({ ...files, 'night/lookouts.json': null })).toEqual(['warning night/lookouts.json piece-missing'])
+    expect(
+      await told({
+        ...files,
+        'night/server.json': '{ "game": "6.0" }',
+        'bundles/ferrybook/bundle.lua': 'return { name = "Ferrybook", version = "1.0.0", game = ">=7" }',
+      }),
+    ).toEqual(['warning bundles/ferrybook/bundle.lua other-game'])
+  })
 
   it('whose plugins need what is not there says so of each', async () => {
     const files = Object.fromEntries(

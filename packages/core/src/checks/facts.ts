@@ -1,5 +1,5 @@
 import { nameWords } from '../carry/likeness'
-import type { RuleSource } from '../rules/rule'
+import type { Role, RuleSource } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { isContainer, type Entry, type MapNode, type Node } from '../tree/nodes'
 import { formatPointer, getNode, parsePointer } from '../tree/pointer'
@@ -66,6 +66,10 @@ export interface FileFacts extends MoneyFacts {
   readonly columns: readonly ColumnFact[]
   readonly language: LanguageFacts | null
   /** Settings that switch what is beside and below them on or off. */
+  /** Whether it says what players start with, as plugins do that keep money. */
+  readonly keepsMoney: boolean
+  /** The first amount of money that somebody set himself, and that does not name the plugin it needs; null for none. */
+  readonly charges: Fact | null
   readonly switches: readonly (Fact & { readonly isOn: boolean })[]
   /** Where entries of groups stand, from their names to their ends. */
   readonly entries: readonly { readonly pointer: string; readonly from: number; readonly to: number }[]
@@ -109,6 +113,8 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     names: namesIn(looks),
     columns: columnsIn(file, looks),
     language: languageIn(file),
+    keepsMoney: looks.values.some(({ rule }) => rule?.role === 'start-money'),
+    charges: chargesIn(file, looks),
     switches: switchesIn(looks),
     entries: entriesIn(looks),
     ...moneyIn(file, looks),
@@ -123,6 +129,15 @@ function switchesIn(looks: FileLooks): FileFacts['switches'] {
     const isOn = !/^(?:false|no|off|0)$/i.test(value.text)
     return isSwitch ? [{ ...factOf(looks, value), text: value.keys.join('.'), isOn }] : []
   })
+}
+
+const CHARGES: ReadonlySet<Role | undefined> = new Set<Role>(['price', 'fee', 'payout'])
+
+function chargesIn({ document }: WorkspaceFile, looks: FileLooks): Fact | null {
+  const isAmount = ({ rule, node, isShipped }: ValueLook): boolean =>
+    CHARGES.has(rule?.role) && !isShipped && Boolean(amountOf(document, node)) && !rule?.needs?.some((need) => 'plugin' in need)
+  const found = looks.values.find(isAmount)
+  return found ? factOf(looks, found) : null
 }
 
 function entriesIn({ parts }: FileLooks): FileFacts['entries'] {

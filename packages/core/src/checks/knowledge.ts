@@ -63,6 +63,8 @@ export interface ServerFact {
     | 'requires-other'
     | 'requires-off'
     | 'conflict'
+    | 'bad-package'
+    | 'other-game'
   readonly file: string
   readonly from: number
   readonly to: number

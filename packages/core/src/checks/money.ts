@@ -1,7 +1,9 @@
 import { defineCheck, type CheckResult } from './check'
 import type { FileFacts } from './facts'
 import { groupedBy } from './grouped'
+import type { Knowledge } from './knowledge'
 import type { GoodFact, MoneyFact } from './money-facts'
+import { parsePointer } from '../tree/pointer'
 
 type Placed = CheckResult & { readonly file: string }
 /** An amount with the file it is in. */
@@ -11,8 +13,9 @@ type Offer = MoneyFact & { readonly file: string; readonly plugin: string }
 export const moneyHolds = defineCheck({
   id: 'money-holds',
   scope: 'server',
-  codes: ['money-from-nothing', 'claim-too-cheap', 'reward-over-price'],
-  *run(_workspace, facts) {
+  codes: ['money-from-nothing', 'claim-too-cheap', 'reward-over-price', 'no-money'],
+  *run({ knowledge }, facts) {
+    yield* withoutMoney(knowledge, [...facts.values()])
     const all = [...facts.values()].filter(
       ({ goods, categories, resale, deals }) => goods.length + categories.length + deals.length > 0 || resale,
     )
@@ -23,6 +26,26 @@ export const moneyHolds = defineCheck({
     yield* market.deals()
   },
 })
+
+/** Amounts of money where no plugin is known to keep any; told once for each plugin. */
+function* withoutMoney({ plugins }: Knowledge, files: readonly FileFacts[]): Iterable<Placed> {
+  const running = new Set(plugins.filter(({ isOff }) => !isOff).map(({ name }) => name))
+  if (running.size === 0 || files.some(({ keepsMoney, plugin }) => keepsMoney && running.has(plugin ?? ''))) return
+  const told = new Set<string | null>()
+  for (const { path, plugin, charges } of files) {
+    if (!charges || told.has(plugin)) continue
+    told.add(plugin)
+    yield {
+      code: 'no-money',
+      severity: 'note',
+      file: path,
+      from: charges.from,
+      to: charges.to,
+      message: `“${parsePointer(charges.pointer)?.at(-1)}” is an amount of money, and no plugin here is known to keep any. Install one that does, or see whether the server does.`,
+      cause: `no money ${plugin}`,
+    }
+  }
+}
 
 class Market {
   /** The cheapest way to get an item, and the dearest way to be paid for it. */

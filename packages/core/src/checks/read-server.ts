@@ -5,8 +5,9 @@ import { nameOf, patternsFor, placedByName, type Placed } from '../families/fold
 import type { PackageInfo } from '../families/package-info'
 import { sharedFilesOf } from '../families/pieces'
 import { registrationsOf } from '../families/plan-parts'
+import { inProfile, mayNameProfile, profilesNamed } from '../families/profile'
 import { idsByList, listedFolders, listedInText, type Listed } from '../families/registries'
-import { serverFacts, textsAsked, type LyingPlugin } from '../families/server-facts'
+import { serverFacts, textsAsked, type LyingPlugin, type Stranger } from '../families/server-facts'
 import type { Rule } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { formatOf, parse, readingFor } from '../formats/registry'
@@ -21,8 +22,8 @@ export interface ServerSource {
   readonly paths: ReadonlySet<string>
   /** The text of a file; null where there is none, a reason where it cannot be read as one. */
   read(path: string): Promise<string | null | { readonly problem: string }>
-  /** What the package at a path says; null for what is none. */
-  describe(path: string): Promise<PackageInfo | null>
+  /** What the package at a path says; null for what is passed over, a sentence where it cannot be opened as one. */
+  describe(path: string): Promise<PackageInfo | null | { readonly problem: string }>
   /** Of a picture. */
   pictureAt?(path: string): Promise<PictureFacts | null>
   satisfies(version: string, range: string): boolean
@@ -37,7 +38,7 @@ interface Found extends LyingPlugin {
 }
 
 /** Reads a whole server from its folder, as checks ask for it: for the command line, where nothing is kept between two readings. */
-export async function readServer(family: Family, source: ServerSource): Promise<Workspace> {
+export async function readServer(described: Family, source: ServerSource): Promise<Workspace> {
   const texts = new Map<string, string>()
   const problems: ServerFact[] = []
   const read = async (path: string): Promise<string | null> => {
@@ -47,8 +48,10 @@ export async function readServer(family: Family, source: ServerSource): Promise<
     else if (text) problems.push({ what: 'not-utf8', file: path, from: 0, to: 0, values: { says: text.problem } })
     return typeof text === 'string' ? text : null
   }
+  const family = await familyHere(described, source, read)
   for (const { file } of family.register) await read(file)
-  const plugins = await pluginsOf(family, source, texts)
+  const strangers: Stranger[] = []
+  const plugins = await pluginsOf(family, source, texts, strangers)
   for (const path of textsAsked(family, plugins, source.paths)) await read(path)
   const lists = await listsOf(family, source, read)
   const known = idsByList(lists)
@@ -80,6 +83,7 @@ export async function readServer(family: Family, source: ServerSource): Promise<
     paths: source.paths,
     owned: withRecords(family, plugins, source.paths, owned),
     texts,
+    strangers,
     satisfies: (a, b) => source.satisfies(a, b),
   })
   const knowledge: Knowledge = {
@@ -95,6 +99,16 @@ export async function readServer(family: Family, source: ServerSource): Promise<
     facts: [...problems, ...facts],
   }
   return workspaceOf(files, family, plugins, knowledge)
+}
+
+/** A description as it holds for a folder, whose scripts may name the profile; the first that is there counts. */
+async function familyHere(family: Family, { paths }: ServerSource, read: (path: string) => Promise<string | null>): Promise<Family> {
+  if (!family.profile) return family
+  const isThere = (folder: string): boolean => [...paths].some((path) => path.startsWith(`${folder}/`))
+  const scripts = [...paths].filter((path) => !path.includes('/') && mayNameProfile(family, path))
+  const texts = await Promise.all(scripts.map(read))
+  const named = texts.flatMap((text) => profilesNamed(family, text ?? ''))
+  return inProfile(family, named.find(isThere) ?? (isThere(family.profile.folder) ? null : (named[0] ?? null)))
 }
 
 export const asKnown = ({ name, version, path, isOff, info }: LyingPlugin): KnownPlugin => ({
@@ -115,12 +129,21 @@ export function groupsPlace({ registries }: Family): Knowledge['groups'] {
   return groups?.file === undefined ? null : { file: groups.file, at: groups.at }
 }
 
-async function pluginsOf(family: Family, source: ServerSource, registers: ReadonlyMap<string, string>): Promise<Found[]> {
+async function pluginsOf(
+  family: Family,
+  source: ServerSource,
+  registers: ReadonlyMap<string, string>,
+  strangers: Stranger[],
+): Promise<Found[]> {
   const paths = [...source.paths]
   const found: Found[] = []
   for (const { path, unpacked, isOff } of arrangementOf(family).find(family, paths)) {
     const info = await source.describe(path)
     if (!info) continue
+    if ('problem' in info) {
+      strangers.push({ path, says: info.problem })
+      continue
+    }
     const placed: Placed = unpacked ? { name: info.name, ...unpacked } : placedByName(family, info.name)
     const isKnown = registrationsOf(family, placed, true).every((action) =>
       isResolved(action, registers.get(action.path) ?? null, readingFor(action.path, family)),

@@ -71,6 +71,17 @@ const TOLD: Readonly<Record<ServerFact['what'], Told>> = {
     severity: 'error',
     words: ({ plugin, needs }) => `${plugin} needs ${needs}, which is switched off. Switch it on.`,
   },
+  'bad-package': {
+    code: 'bad-package',
+    severity: 'warning',
+    words: ({ says }) => `${says}`,
+  },
+  'other-game': {
+    code: 'other-game',
+    severity: 'warning',
+    words: ({ plugin, range, version }) =>
+      `${plugin} is for game ${range}, and ${version} runs here. Look for a version of it that fits, or see in the console whether it loads.`,
+  },
   conflict: {
     code: 'conflicting-plugin',
     severity: 'error',

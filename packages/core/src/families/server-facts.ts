@@ -5,6 +5,7 @@ import { getNode, parsePointer } from '../tree/pointer'
 import { isResolved, type TextAction } from './actions'
 import { arrangementOf } from './arrangements'
 import { fillIn, type Family, type Piece } from './family'
+import { gameVersionIn } from './game-version'
 import { patternsFor, wordsFor, type Placed } from './folders'
 import type { PackageAbout } from './package-info'
 import { copiesOf, matchesPiece } from './pieces'
@@ -19,6 +20,12 @@ export interface LyingPlugin extends Placed {
   readonly info: PackageAbout
 }
 
+/** A file where packages are that is none. */
+export interface Stranger {
+  readonly path: string
+  readonly says: string
+}
+
 /** All that is known of a server beside its settings. */
 export interface ServerLook {
   readonly family: Family
@@ -27,6 +34,8 @@ export interface ServerLook {
   readonly paths: ReadonlySet<string>
   /** Settings and records of its plugins. */
   readonly owned: ReadonlySet<string>
+  /** What looks like a package and cannot be opened as one, with why and the next step in a sentence. */
+  readonly strangers?: readonly Stranger[]
   /** The texts that `textsAsked` names; those that are not there are left out. */
   readonly texts: ReadonlyMap<string, string>
   satisfies(version: string, range: string): boolean
@@ -46,13 +55,27 @@ export function textsAsked(family: Family, plugins: readonly LyingPlugin[], path
           ],
     ),
   )
-  const asked = [...family.register.map(({ file }) => file), ...(family.framework ? [family.framework.file] : []), ...pieces]
+  const asked = [
+    family['game-version'].file,
+    ...family.register.map(({ file }) => file),
+    ...(family.framework ? [family.framework.file] : []),
+    ...pieces,
+  ]
   return [...new Set(asked)].filter((path) => paths.has(path) || !path.includes('{'))
 }
 
 /** What of a server as a whole is not as it should be. */
 export function serverFacts(look: ServerLook): ServerFact[] {
-  return [...framework(look), ...registrations(look), ...strayPackages(look), ...strayFiles(look), ...pieces(look), ...requirements(look)]
+  return [
+    ...framework(look),
+    ...registrations(look),
+    ...(look.strangers ?? []).map(({ path, says }) => fact('bad-package', path, { says })),
+    ...strayPackages(look),
+    ...strayFiles(look),
+    ...pieces(look),
+    ...requirements(look),
+    ...otherGames(look),
+  ]
 }
 
 const fact = (what: ServerFact['what'], file: string, values: ServerFact['values'], line?: number): ServerFact => ({
@@ -84,7 +107,7 @@ function lineWith(text: string, fits: (line: string) => boolean): number {
   return Math.max(1, text.split(/\r\n|\n|\r/).findIndex((line) => fits(line.trim())) + 1)
 }
 
-function registrations({ family, plugins, texts }: ServerLook): ServerFact[] {
+function registrations({ family, plugins, texts, strangers = [] }: ServerLook): ServerFact[] {
   const facts: ServerFact[] = []
   const known = new Map(plugins.map((plugin) => [plugin.name, plugin]))
   const lineOf = (plugin: LyingPlugin): TextAction[] => registrationsOf(family, plugin, true)
@@ -103,6 +126,9 @@ function registrations({ family, plugins, texts }: ServerLook): ServerFact[] {
     const lines = new Set(plugins.flatMap(lineOf).flatMap((action) => (action.kind === 'line' ? [action.line.trim()] : [])))
     text.split(/\r\n|\n|\r/).forEach((line, index) => {
       if (!fits.test(line.trim()) || lines.has(line.trim())) return
+      // what cannot be opened is told as such; its line may well be right
+      const words = new Set(line.trim().split(/[\s"'=]+/))
+      if (strangers.some(({ path }) => path.split('/').some((part) => words.has(part) || words.has(part.replace(/\.\w+$/, ''))))) return
       facts.push(fact('registered-nobody', how.file, { line: line.trim(), near: nearest(line.trim(), lines)?.id ?? '' }, index + 1))
     })
   }
@@ -225,4 +251,14 @@ function requirements({ plugins, satisfies }: ServerLook): ServerFact[] {
     })
     return [...needed, ...against]
   })
+}
+
+/** Plugins that say they are for other versions of the game than the one that runs here. */
+function otherGames({ family, plugins, texts, satisfies }: ServerLook): ServerFact[] {
+  const text = texts.get(family['game-version'].file)
+  const version = text === undefined ? null : gameVersionIn(family, text)
+  if (version === null) return []
+  return plugins
+    .filter(({ isOff, info }) => !isOff && info.game !== '*' && !satisfies(version, info.game))
+    .map(({ name, path, info }) => fact('other-game', path, { plugin: name, range: info.game, version }))
 }
