@@ -6,7 +6,7 @@ import { loadCore } from './core.mjs'
 const say = (text) => process.stdout.write(`${text}\n`)
 const FILES = 1500
 const { Checkers, NO_KNOWLEDGE, checkAcross, itemRegistry, lookInto, makeServer, readFamily, markupOf, readingFor, seededRandom } =
-  await loadCore('./packages/core/tests/well-formed.ts', './packages/standin/src/server/items.ts', './server/services/checkers.ts')
+  await loadCore('./packages/core/tests/well-formed.ts', './packages/standin/src/server/items.ts', './packages/check/src/checkers.ts')
 const family = readFamily(readFileSync('families/archive.yml', 'utf8'))
 const inputs = []
 let letters = 0

@@ -9,10 +9,17 @@ const shared = {
   packages: 'external',
   logLevel: 'warning',
   sourcemap: true,
-  alias: { '@pasticcio/core': './packages/core/src/index.ts', '@pasticcio/unpack': './packages/unpack/src/index.ts' },
+  alias: {
+    '@pasticcio/core': './packages/core/src/index.ts',
+    '@pasticcio/unpack': './packages/unpack/src/index.ts',
+    '@pasticcio/check': './packages/check/src/index.ts',
+  },
 }
 await build({
   ...shared,
+  // what it needs lies in folders of its own that are not found from here, and is a part of it
+  packages: 'bundle',
+  banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
   entryPoints: { pasticcio: 'packages/cli/src/bin.ts' },
   outdir: 'packages/cli/dist',
   outExtension: { '.js': '.mjs' },

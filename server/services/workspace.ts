@@ -1,4 +1,5 @@
 import pLimit from 'p-limit'
+import { CheckEnded } from '@pasticcio/check'
 import {
   LineIndex,
   checkAcross,
@@ -16,7 +17,6 @@ import {
 } from '@pasticcio/core'
 import type { PackageRow } from '../db/repositories/packages'
 import type { PlaceFile } from '../places'
-import { CheckEnded } from './checkers'
 import type { Context, Server } from './context'
 import { asServiceError, ServiceError } from './errors'
 import { rulesOf } from './file-rules'

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest'
 import { NO_KNOWLEDGE, type LookedFile, type WorkspaceInput } from '@pasticcio/core'
-import { CheckEnded, Checkers } from '../../server/services/checkers'
+import { CheckEnded, Checkers } from '@pasticcio/check'
 import { UNSAID } from '../../packages/core/src/formats/reading'
 
 /** A thread that answers with the length of each text, and that some texts end. */

@@ -1,6 +1,6 @@
 import { parentPort } from 'node:worker_threads'
 import { NO_KNOWLEDGE, type Knowledge } from '@pasticcio/core'
-import { lookIntoAll, type CheckAnswer, type CheckRequest } from './index'
+import { lookIntoAll, type CheckAnswer, type CheckRequest } from './looking'
 
 let known: Knowledge = NO_KNOWLEDGE
 

@@ -2,4 +2,6 @@
 export interface Streams {
   out(text: string): void
   err(text: string): void
+  /** Says how far something is, in the place of what it said before; left out where nobody looks on. */
+  progress?(text: string): void
 }

@@ -68,6 +68,25 @@ describe('pasticcio check of a whole server', () => {
     expect(out).toMatch(/^harbour\.cfg:3:1: error: Regatta needs Ferrybook.*\(registered-early\)$/m)
   })
 
+  it('says how far it is while many files are looked at in threads, and tells of them as one by one', async () => {
+    change('bundles/regatta/settings.lua', 'buoy = "glass_float"', 'buoy = "glassfloat"')
+    const text = readFileSync(join(folder, 'bundles/regatta/settings.lua'), 'utf8')
+    for (let i = 0; i < 40; i++) {
+      put(`bundles/copy${i}/bundle.lua`, `return { name = "Copy${i}", version = "1.0.0", game = "*" }`)
+      put(`bundles/copy${i}/settings.lua`, text)
+    }
+    const said: string[] = []
+    let out = ''
+    const streams = { out: (more: string) => void (out += more), err: () => undefined, progress: (more: string) => void said.push(more) }
+    await main(['check', folder, '--family', FAMILY, '--json'], streams)
+    const wrong = (JSON.parse(out) as Row[]).filter(({ code }) => code === 'unknown-id').map(({ file, line }) => `${file}:${line}`)
+    const expected = ['regatta', ...Array.from({ length: 40 }, (_, i) => `copy${i}`)].map((name) => `bundles/${name}/settings.lua:10`)
+    expect(wrong.sort()).toEqual(expected.sort())
+    expect(said.length).toBeGreaterThan(3)
+    expect(said.at(-2)).toMatch(/^(\d+) of \1 files$/)
+    expect(said.at(-1)).toBe('')
+  })
+
   it('names what looks like a package and is none', async () => {
     put('bundles/lookouts/bundle.lua', 'return { version = "1.0.0" ')
     expect((await rows()).filter(({ code }) => code === 'bad-package')).toMatchObject([

@@ -72,6 +72,7 @@ export {
   checkFile,
   checkWorkspace,
   defineCheck,
+  inOrder as findingsInOrder,
   listFindings,
   gives,
   groupedBy,
@@ -100,7 +101,7 @@ export {
   type WorkspaceInput,
 } from './checks'
 export { CAUSES, type Cause } from './checks/causes'
-export { asKnown, groupsPlace, ownPorts, readServer, type ServerSource } from './checks/read-server'
+export { asKnown, groupsPlace, ownPorts, readFiles, readServer, type ServerFiles, type ServerSource } from './checks/read-server'
 export { idsByList, listedFolders, listedInText, type Listed, type RegistryName } from './families/registries'
 export { gameVersionIn } from './families/game-version'
 export { serverFacts, textsAsked, type LyingPlugin, type ServerLook, type Stranger } from './families/server-facts'

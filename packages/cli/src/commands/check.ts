@@ -33,7 +33,9 @@ export async function runCheck(
   streams: Streams,
 ): Promise<number> {
   const rows =
-    options.family === undefined ? await checkFiles(paths, options) : await checkServers(paths, { ...options, family: options.family })
+    options.family === undefined
+      ? await checkFiles(paths, options)
+      : await checkServers(paths, { ...options, family: options.family }, streams)
   if (options.sarif) streams.out(JSON.stringify(sarifOf(rows, VERSION), null, 2) + '\n')
   else if (options.json) streams.out(JSON.stringify(rows, null, 2) + '\n')
   else for (const row of rows) streams.out(`${row.file}:${row.line}:${row.column}: ${row.severity}: ${row.message} (${row.code})\n`)
@@ -41,10 +43,10 @@ export async function runCheck(
 }
 
 /** Each path is the folder of one server; files of several begin with the folder they are in. */
-async function checkServers(paths: readonly string[], options: ServerOptions): Promise<Row[]> {
+async function checkServers(paths: readonly string[], options: ServerOptions, streams: Streams): Promise<Row[]> {
   const all: Row[] = []
   for (const path of paths) {
-    const rows = await checkServer(path, options)
+    const rows = await checkServer(path, options, streams)
     all.push(...(paths.length === 1 ? rows : rows.map((row) => ({ ...row, file: join(path, row.file) }))))
   }
   return all
@@ -60,7 +62,7 @@ async function checkFiles(paths: readonly string[], options: { rules?: string; r
     files.push({ path, plugin: null, document: parse(text, format, reading), factory: null, rules })
   }
   const workspace = workspaceOf(files)
-  return rowsOf(workspace, checkWorkspace(workspace))
+  return rowsOf(checkWorkspace(workspace), (file) => workspace.files.get(file)?.document.text ?? null)
 }
 
 async function expand(paths: readonly string[]): Promise<string[]> {

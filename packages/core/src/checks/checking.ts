@@ -41,6 +41,7 @@ export function listFindings(path: string, findings: FindingsByCheck): FileFindi
   return inOrder([...findings].flatMap(([check, list]) => list.map((finding) => ({ ...finding, file: path, check }))))
 }
 
+/** Findings in the order of their files, and of their places in these. */
 export function inOrder(findings: FileFinding[]): FileFinding[] {
   return findings.sort((a, b) => (a.file === b.file ? a.from - b.from : a.file < b.file ? -1 : 1))
 }

@@ -25,7 +25,7 @@ import { readsWell } from './texts'
 import type { Workspace, WorkspaceFile, WorkspaceInput } from './workspace'
 
 export { defineCheck, type Check, type CheckResult, type FileCheck, type FileFinding, type RelatedPlace, type ServerCheck } from './check'
-export { listFindings, lookAtFile, type CheckedFile, type FindingsByCheck } from './checking'
+export { inOrder, listFindings, lookAtFile, type CheckedFile, type FindingsByCheck } from './checking'
 export { factsOf, type FileFacts, type GroupFact } from './facts'
 export { subjectsOf, type LookedFile } from './look'
 export { groupedBy } from './grouped'

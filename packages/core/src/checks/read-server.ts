@@ -13,7 +13,7 @@ import { amountOf } from '../tree/compare'
 import { formatOf, parse, readingFor } from '../formats/registry'
 import { getNode, parsePointer } from '../tree/pointer'
 import { placeholdersIn } from './texts'
-import { markupOf, workspaceFile, workspaceOf, type Workspace } from './workspace'
+import { markupOf, workspaceFile, workspaceOf, type Workspace, type WorkspaceInput } from './workspace'
 import type { Knowledge, KnownPlugin, OwnPort, PictureFacts, ServerFact } from './knowledge'
 
 /** A server's folder, for whoever reads all of it. Paths are relative to it. */
@@ -37,8 +37,23 @@ interface Found extends LyingPlugin {
   readonly files: readonly string[]
 }
 
-/** Reads a whole server from its folder, as checks ask for it: for the command line, where nothing is kept between two readings. */
+/** A whole server as it was read from its folder: its settings files, and what is known beside them. */
+export interface ServerFiles {
+  readonly family: Family
+  readonly plugins: readonly LyingPlugin[]
+  readonly inputs: readonly WorkspaceInput[]
+  readonly knowledge: Knowledge
+}
+
+/** All that `readFiles` finds as a workspace. */
 export async function readServer(described: Family, source: ServerSource): Promise<Workspace> {
+  const { family, plugins, inputs, knowledge } = await readFiles(described, source)
+  const files = inputs.map((input) => workspaceFile({ ...input, known: knowledge.lists }))
+  return workspaceOf(files, family, plugins, knowledge)
+}
+
+/** Reads a whole server from its folder, as checks ask for it: for the command line, where nothing is kept between two readings. */
+export async function readFiles(described: Family, source: ServerSource): Promise<ServerFiles> {
   const texts = new Map<string, string>()
   const problems: ServerFact[] = []
   const read = async (path: string): Promise<string | null> => {
@@ -58,24 +73,21 @@ export async function readServer(described: Family, source: ServerSource): Promi
   const owned = new Set(plugins.flatMap(({ files }) => files))
   const markup = markupOf(family)
   const filledIn = new Map(plugins.map(({ name, defaults }) => [name, placeholdersIn(markup, Object.values(defaults))]))
-  const files = []
+  const inputs: WorkspaceInput[] = []
   for (const plugin of plugins)
     for (const path of plugin.files) {
       const text = await read(path)
       if (text === null) continue
       const name = nameOf(family, plugin, path)
       const rules = [...(source.said?.(plugin)[name] ?? []), ...(plugin.rules?.[name] ?? [])]
-      files.push(
-        workspaceFile({
-          path,
-          plugin: plugin.name,
-          text,
-          factory: plugin.defaults[name] ?? null,
-          reading: readingFor(path, family),
-          rules,
-          known,
-        }),
-      )
+      inputs.push({
+        path,
+        plugin: plugin.name,
+        text,
+        factory: plugin.defaults[name] ?? null,
+        reading: readingFor(path, family),
+        rules,
+      })
     }
   const facts = serverFacts({
     family,
@@ -98,7 +110,7 @@ export async function readServer(described: Family, source: ServerSource): Promi
     filledIn,
     facts: [...problems, ...facts],
   }
-  return workspaceOf(files, family, plugins, knowledge)
+  return { family, plugins, inputs, knowledge }
 }
 
 /** A description as it holds for a folder, whose scripts may name the profile; the first that is there counts. */

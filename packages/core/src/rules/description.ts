@@ -1,4 +1,4 @@
-import { parse, readingFor } from '../formats/registry'
+import { formatOf, parse, readingFor } from '../formats/registry'
 import { LineIndex } from '../text/lines'
 import type { Document } from '../tree/nodes'
 import { parsePointer } from '../tree/pointer'
@@ -13,7 +13,7 @@ import { RuleSheetError, lineOf } from './sheet'
  */
 export function readDescription(text: string): readonly Rule[] {
   const name = /^\s*[[{]/.test(text) ? 'description.json' : 'description.yml'
-  const document = parse(text, name.endsWith('.json') ? 'json' : 'yaml', readingFor(name))
+  const document = parse(text, formatOf(name)!, readingFor(name))
   const wrong = document.findings.find(({ severity }) => severity === 'error')
   if (wrong) throw new RuleSheetError(wrong.message, new LineIndex(text).position(wrong.from).line)
   const data = toJson(document, document.root)

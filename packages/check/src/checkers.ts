@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
-import { lookIntoAll, type CheckAnswer, type CheckRequest } from '@pasticcio/check'
+import { lookIntoAll, type CheckAnswer, type CheckRequest } from './looking'
 import type { Knowledge, LookedFile, WorkspaceInput } from '@pasticcio/core'
 
 const BATCH_FILES = 12
