@@ -94,7 +94,7 @@ export async function attach(
   const rules = readAs(name, () => readDescription(text))
   await context.rules.describe(server.row.id, { path, name, text, by, at: context.now().toISOString() })
   await note(context, by, 'described', `${path} by ${name}`, server)
-  return { rules: rules.length }
+  return { rules: rules.filter(({ kind }) => kind !== 'map').length }
 }
 
 /** Takes a description of a file away again. @throws ServiceError `not-found` */

@@ -72,7 +72,7 @@ async function change(label: string, work: () => Promise<string>): Promise<void>
     {{
       sheet?.rules
         ? `${counted(sheet.rules, 'setting')} said by hand.`
-        : 'Nothing was said by hand yet: do so beside a setting, or take a sheet in.'
+        : 'Nothing was said by hand yet: do so beside a setting, or take a sheet or a JSON Schema in.'
     }}
   </p>
   <ul v-if="sheet?.descriptions.length" class="fine attached" aria-label="Attached descriptions">
@@ -95,7 +95,7 @@ async function change(label: string, work: () => Promise<string>): Promise<void>
   <Message v-if="problem" severity="error">{{ problem }}</Message>
   <div class="acts">
     <button class="btn" :disabled="!sheet?.rules" @click="save">Save as a sheet</button>
-    <button class="btn quiet" :disabled="!session.mayEdit || busy !== ''" @click="field?.click()">Take a sheet or schema in …</button>
+    <button class="btn quiet" :disabled="!session.mayEdit || busy !== ''" @click="field?.click()">Take one in …</button>
     <input
       ref="field"
       class="sr"

@@ -10,14 +10,17 @@ const { problem, run } = useTask()
 const asking = ref(false)
 const NAMES: Readonly<Record<RuleSource, string>> = {
   yours: 'yours',
-  declared: 'declared by the author',
+  declared: 'a description',
   comment: 'the author’s words',
   seen: 'the factory copy',
 }
+const NAMED = Object.keys(NAMES)
 const own = computed(() => props.row.rules.find(({ source }) => source === 'yours'))
 const words = computed(() => (props.row.rule ? ruleWords(props.row.rule) : []))
 const sources = computed(() =>
-  props.row.rules.filter(({ source, means }) => source !== undefined && (means !== undefined || source !== 'seen')),
+  props.row.rules
+    .filter(({ source, means }) => source !== undefined && (means !== undefined || source !== 'seen'))
+    .sort((a, b) => NAMED.indexOf(a.source!) - NAMED.indexOf(b.source!)),
 )
 const agrees = (rule: Rule): boolean => rule.means === undefined || rule.means === props.row.rule?.means
 

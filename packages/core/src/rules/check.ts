@@ -111,7 +111,7 @@ function check(looked: Looked, entry: Entry, keys: readonly string[]): void {
       severity: levelOf(sources.maxItems),
       from: entry.keyFrom,
       to: entry.keyTo,
-      message: `“${entry.key}” has ${node.entries.length} of them, and the author says at most ${rule.maxItems}. Take some out.`,
+      message: `“${entry.key}” has ${node.entries.length} of them, and ${whoSays(sources.maxItems)} says at most ${rule.maxItems}. Take some out.`,
     })
   for (const item of node.entries) checkItem(looked, { ...item, key: entry.key }, rule, sources)
 }
@@ -149,6 +149,10 @@ function nextStep(kind: string): string {
   return kind === 'list' ? 'Put each item on its own line with a dash.' : 'Write its settings below it, indented.'
 }
 
+/** Who says so; what stands in comments the author wrote. */
+const whoSays = (source: RuleSource | undefined): string =>
+  source === 'yours' ? 'your rule' : source === 'declared' || source === undefined ? 'its description' : 'the author'
+
 const compiled = new WeakMap<Rule, CompiledRule>()
 
 function checkScalar({ document, texts, findings }: Looked, entry: Entry, node: ScalarNode, rule: Rule, sources: Sources): void {
@@ -161,5 +165,5 @@ function checkScalar({ document, texts, findings }: Looked, entry: Entry, node: 
   if (!schemas) compiled.set(rule, (schemas = compileRule(rule, texts)))
   const { from, to } = node.from === node.to ? entry : node
   for (const { part, code, says } of brokenBy(schemas, amount ?? String(value)))
-    findings.push({ code, severity: levelOf(sources[part]), from, to, message: `“${entry.key}” ${says}` })
+    findings.push({ code, severity: levelOf(sources[part]), from, to, message: `“${entry.key}” ${says(whoSays(sources[part]))}` })
 }

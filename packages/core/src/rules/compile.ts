@@ -9,8 +9,8 @@ import type { Rule } from './rule'
 export interface BrokenRule {
   readonly part: keyof Rule
   readonly code: FindingCode
-  /** What is wrong and the next step, to go behind the name of the setting. */
-  readonly says: string
+  /** What is wrong and the next step, to go behind the name of the setting. @param who says so, as “the author” */
+  readonly says: (who: string) => string
 }
 
 /** A rule as Yup schemas, for values that are numbers and for those that are texts; null where it asks nothing of such. */
@@ -34,12 +34,14 @@ const CODES: Readonly<Partial<Record<keyof Rule, FindingCode>>> = {
   required: 'is-missing',
 }
 
+type Words = (value: string, who: string) => string
+
 /** Words of one part, for Yup to tell with the value. */
 const told =
-  (part: keyof Rule, words: (value: string) => string) =>
-  ({ value }: Failed): BrokenRule => ({ part, code: CODES[part]!, says: words(String(value)) })
+  (part: keyof Rule, words: Words) =>
+  ({ value }: Failed): BrokenRule => ({ part, code: CODES[part]!, says: (who) => words(String(value), who) })
 // Yup passes on whatever a message function gives; its types know of texts only
-const message = (part: keyof Rule, words: (value: string) => string): never => told(part, words) as never
+const message = (part: keyof Rule, words: Words): never => told(part, words) as never
 
 /** A rule compiled to Yup, so that the browser, the server and the command line hold values against the same. */
 export function compileRule(rule: Rule, texts: Pick<Markup, 'codes'> | null = null): CompiledRule {
@@ -52,12 +54,12 @@ function numberSchema({ min, max, wholeNumber, step, choices }: Rule): NumberSch
   if (min !== undefined)
     schema = schema.min(
       min,
-      message('min', (value) => `is ${value}, and the author says at least ${min}. Raise it.`),
+      message('min', (value, who) => `is ${value}, and ${who} says at least ${min}. Raise it.`),
     )
   if (max !== undefined)
     schema = schema.max(
       max,
-      message('max', (value) => `is ${value}, and the author says at most ${max}. Lower it.`),
+      message('max', (value, who) => `is ${value}, and ${who} says at most ${max}. Lower it.`),
     )
   if (wholeNumber) schema = schema.integer(message('wholeNumber', (value) => `takes whole numbers only, and this is ${value}.`))
   if (step)
@@ -91,7 +93,8 @@ function textSchema(rule: Rule, texts: Pick<Markup, 'codes'> | null): StringSche
   if (maxLength !== undefined) {
     const codes = texts?.codes ? new RegExp(texts.codes, 'g') : null
     const length = (value: string): number => (countsCodes ? [...value].length : seenLength(value, codes))
-    const words = (value: string): string => `has ${length(value)} characters, and the author says at most ${maxLength}. Shorten it.`
+    const words = (value: string, who: string): string =>
+      `has ${length(value)} characters, and ${who} says at most ${maxLength}. Shorten it.`
     schema = schema.test('maxLength', message('maxLength', words), (value) => length(value ?? '') <= maxLength)
   }
   if (pattern)
