@@ -1,0 +1,41 @@
+/** Where a text is seen by players. */
+export const SURFACES = ['chat', 'banner', 'board', 'list', 'bar', 'title', 'prompt', 'item', 'sign', 'book', 'panel', 'menu'] as const
+export type SurfaceId = (typeof SURFACES)[number]
+
+/** When a text is seen: moments of a visit in their order, and `any` for what answers something players do. */
+export const MOMENTS = ['list', 'refused', 'join', 'first', 'timed', 'death', 'trade', 'any', 'leave'] as const
+export type Moment = (typeof MOMENTS)[number]
+
+/** How the texts of a list are told. */
+export type Turn = 'together' | 'in-turn' | 'at-random'
+
+/** One text, or a list of them, that players read. */
+export interface Message {
+  /** The setting: a text, or the list of them. */
+  readonly pointer: string
+  readonly from: number
+  readonly to: number
+  /** What is written, without the format's own quotes; one of each item of a list. */
+  readonly texts: readonly string[]
+  /** Where each of them stands. */
+  readonly places: readonly { readonly from: number; readonly to: number }[]
+  readonly isList: boolean
+  /** How the texts of a list are told; null for one text. */
+  readonly turn: Turn | null
+  readonly surface: SurfaceId
+  readonly moment: Moment
+  /** A time of its own that the settings beside it name, as `flood`; empty for none. */
+  readonly when: string
+  /** Seconds until it is shown; null where nothing says so. */
+  readonly delay: number | null
+  /** Seconds that it stays. */
+  readonly stays: number | null
+  /** At most so many letters are seen, as a rule says; null where none does. */
+  readonly letters: number | null
+  /** Whether it is as its plugin ships it. */
+  readonly isShipped: boolean
+  /** What the plugin ships in its place; null where it ships none there. */
+  readonly shipped: readonly string[] | null
+  /** What the author says of it. */
+  readonly says: string
+}
