@@ -61,6 +61,7 @@ function pointersOf(path) {
 for (const [name, folder] of [
   ['demo', 'packages/standin/demo'],
   ['others', 'bench/labelled'],
+  ['unseen', 'bench/labelled/unseen'],
 ]) {
   const files = Object.entries(labels[name]).map(([path, of]) => [join(folder, path), of])
   const { counts, wrong } = scoreMessages(
