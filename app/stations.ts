@@ -37,6 +37,7 @@ export const STATIONS: readonly Station[] = [
     },
     badge: (overview) => (overview && overview.staged > 0 ? { text: `${overview.staged} staged` } : null),
   },
+  { id: 'messages', title: 'Messages', key: 'm' },
   {
     id: 'findings',
     title: 'Findings',

@@ -31,6 +31,7 @@ export type { Task } from '../../server/services/tasks'
 export type { FamilySummary, FamilyTrial, FamilyView } from '../../server/services/families'
 export type { Findings as FindingsAnswer, ShownFinding as ServerFinding } from '../../server/services/findings'
 export type { SheetFile as RuleSheetFile } from '../../server/services/rule-sheets'
+export type { LanguageShown, Messages as MessagesAnswer, ShownMessage } from '../../server/services/messages'
 export type { WhyAnswer, WhyNot } from '../../server/services/why'
 export type { Decision, FamilyFault, Option, Choice } from '@pasticcio/core'
 

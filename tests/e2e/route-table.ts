@@ -287,6 +287,7 @@ export const ROUTES: readonly Route[] = [
     bad: [{ body: {} }, { body: { path: 'nowhere.yml', name: 'a.json' } }],
   },
   { method: 'DELETE', path: `${S}/rules/description`, role: 'editor', query: 'path=nowhere.yml', answers: [404], bad: [{ query: '' }] },
+  { method: 'GET', path: `${S}/messages`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/findings/why`, role: 'viewer', query: 'plugin=Wardkeys', answers: [200], bad: [{ query: '' }] },
   { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
   {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { TextRun } from '@pasticcio/core'
+import { styleOf } from '~/utils/text-style'
 
 /** Texts as players read them, on the game's own ground. */
 const props = defineProps<{ texts: readonly string[] }>()
@@ -7,18 +7,12 @@ const known = useKnownStore()
 /** So many lines are shown. */
 const MOST = 12
 const lines = computed(() => props.texts.flatMap((text) => known.markup.read(text)))
-const lookOf = ({ colour, bold, italic, underline, struck }: TextRun): Record<string, string | undefined> => ({
-  color: colour,
-  fontWeight: bold ? '700' : undefined,
-  fontStyle: italic ? 'italic' : undefined,
-  textDecoration: [underline && 'underline', struck && 'line-through'].filter(Boolean).join(' ') || undefined,
-})
 </script>
 
 <template>
   <div class="specimen" role="group" aria-label="As players read it">
     <p v-for="(line, i) in lines.slice(0, MOST)" :key="i">
-      <span v-for="(run, j) in line" :key="j" :class="run.is" :style="lookOf(run)">{{ run.text }}</span><br v-if="line.length === 0" />
+      <span v-for="(run, j) in line" :key="j" :class="run.is" :style="styleOf(run)">{{ run.text }}</span><br v-if="line.length === 0" />
     </p>
     <p v-if="lines.length > MOST" class="rest">and {{ lines.length - MOST }} more</p>
   </div>

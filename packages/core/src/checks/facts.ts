@@ -3,6 +3,8 @@ import type { Role, RuleSource } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { isContainer, type Entry, type MapNode, type Node } from '../tree/nodes'
 import { formatPointer, getNode, parsePointer } from '../tree/pointer'
+import { messagesIn } from '../messages/find'
+import type { Message } from '../messages/message'
 import { languageIn, type LanguageFacts } from './languages'
 import { looksOf, sourceFor, textOf, type FileLooks, type ValueLook } from './looks'
 import { moneyIn, type MoneyFacts } from './money-facts'
@@ -65,6 +67,8 @@ export interface FileFacts extends MoneyFacts {
   readonly names: readonly NamesFact[]
   readonly columns: readonly ColumnFact[]
   readonly language: LanguageFacts | null
+  /** Texts that players read. */
+  readonly messages: readonly Message[]
   /** Settings that switch what is beside and below them on or off. */
   /** Whether it says what players start with, as plugins do that keep money. */
   readonly keepsMoney: boolean
@@ -113,6 +117,7 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     names: namesIn(looks),
     columns: columnsIn(file, looks),
     language: languageIn(file),
+    messages: messagesIn(file, knowledge.texts),
     keepsMoney: looks.values.some(({ rule }) => rule?.role === 'start-money'),
     charges: chargesIn(file, looks),
     switches: switchesIn(looks),

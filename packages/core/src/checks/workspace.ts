@@ -102,6 +102,6 @@ export function workspaceOf(
 
 /** How the texts of a family are written. */
 export function markupOf({ texts }: Family): Markup {
-  const { placeholder, 'line-break': lineBreak, codes, marks } = texts
-  return { placeholder: placeholder as string[], lineBreak: lineBreak ?? null, codes: codes ?? null, marks: marks as Mark[] }
+  const { placeholder, 'line-break': lineBreak, codes, marks, surfaces } = texts
+  return { placeholder: placeholder as string[], lineBreak: lineBreak ?? null, codes: codes ?? null, marks: marks as Mark[], surfaces }
 }

@@ -1,3 +1,4 @@
+import { SURFACES, type SurfaceId } from '../messages/message'
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup'
 import { isPlainPath } from './paths'
 
@@ -171,6 +172,20 @@ const markSchema = object({
   .noUnknown()
   .required()
 
+/** How a text is seen in one of the places of `SURFACES`. */
+const surfaceSchema = object({
+  /** Letters of a line that are seen. */
+  letters: number().integer().min(1),
+  rows: number().integer().min(1),
+  /** What it stands on. */
+  ground: string().oneOf(['dark', 'light'] as const),
+})
+  .noUnknown()
+  .default(undefined)
+const surfacesSchema = object(Object.fromEntries(SURFACES.map((id) => [id, surfaceSchema])) as Record<SurfaceId, typeof surfaceSchema>)
+  .noUnknown()
+  .default({})
+
 /** What a description of a server family must hold; docs/families.md explains each part. */
 export const familySchema = object({
   id: string()
@@ -221,6 +236,7 @@ export const familySchema = object({
     'line-break': string(),
     codes: pattern,
     marks: array(markSchema).default([]),
+    surfaces: surfacesSchema,
   })
     .noUnknown()
     .required(),

@@ -1,3 +1,5 @@
+import type { SurfaceId } from '../messages/message'
+
 /** How letters look; what is left out is as the game has it. */
 export interface TextStyle {
   /** Six digits of red, green and blue after `#`. */
@@ -24,6 +26,15 @@ export interface Markup {
   readonly lineBreak: string | null
   /** What stands before and after the name of a placeholder. */
   readonly placeholder: readonly string[]
+  /** How much of a text is seen where, and on what ground. */
+  readonly surfaces?: Readonly<Partial<Record<SurfaceId, SurfaceLimits>>>
+}
+
+/** How a text is seen in one place. */
+export interface SurfaceLimits {
+  readonly letters?: number | undefined
+  readonly rows?: number | undefined
+  readonly ground?: 'dark' | 'light' | undefined
 }
 
 /** Letters that look alike. */

@@ -1,0 +1,111 @@
+import { LineIndex, formatOf, isContainer, locate, nameOf, parse, parsePointer, readingFor, type Message } from '@pasticcio/core'
+import type { Context, Server } from './context'
+import type { Installed } from './inventory'
+import { newestOf } from './updates'
+import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
+
+/** A text that players read, with where it stands and what is wrong in it. */
+export interface ShownMessage extends Omit<Message, 'places' | 'from' | 'to'> {
+  readonly plugin: string
+  readonly file: string
+  readonly line: number
+  /** The language its file is called after; null for others. */
+  readonly language: string | null
+  /** What a newer version in the pantry ships in its place, where that is another text than the installed one ships. */
+  readonly update: readonly string[] | null
+  readonly findings: readonly Pick<PlacedFinding, 'code' | 'severity' | 'message' | 'subject' | 'fix' | 'line'>[]
+}
+
+/** One language of texts that stand in a file of each. */
+export interface LanguageShown {
+  /** The file's path without the language. */
+  readonly base: string
+  readonly language: string
+  readonly file: string
+  readonly texts: number
+  readonly missing: number
+  readonly stale: number
+}
+
+export interface Messages {
+  readonly messages: readonly ShownMessage[]
+  readonly languages: readonly LanguageShown[]
+}
+
+/** Every text of a server that players read, drafts in their places. */
+export async function messagesOf(context: Context, server: Server): Promise<Messages> {
+  const all = await workspaceFor(context, server)
+  const shipped = new Shipped(context, server, all.plugins)
+  const messages: ShownMessage[] = []
+  for (const [path, { facts, text }] of all.files) {
+    if (!facts || text === null || facts.messages.length === 0) continue
+    const lines = new LineIndex(text)
+    const findings = all.findings.filter(({ file }) => file === path)
+    for (const { places: _places, from, to, ...message } of facts.messages)
+      messages.push({
+        ...message,
+        plugin: facts.plugin ?? '',
+        file: path,
+        line: lines.position(from).line,
+        language: facts.language?.language ?? null,
+        update: await shipped.inUpdate(facts.plugin, path, message),
+        findings: findings
+          .filter((finding) => finding.from < Math.max(to, from + 1) && finding.to >= from)
+          .map(({ code, severity, message: words, subject, fix, line }) => ({
+            code,
+            severity,
+            message: words,
+            subject,
+            line,
+            ...(fix ? { fix } : {}),
+          })),
+      })
+  }
+  return { messages, languages: languagesOf(all) }
+}
+
+function languagesOf({ files, findings }: ServerWorkspace): LanguageShown[] {
+  const counted = (file: string, code: string): number => findings.filter((one) => one.file === file && one.code === code).length
+  return [...files].flatMap(([path, { facts }]): LanguageShown[] => {
+    if (!facts?.language) return []
+    const { base, language, texts } = facts.language
+    const [missing, stale] = [counted(path, 'translation-missing'), counted(path, 'translation-stale')]
+    return [{ base, language, file: path, texts: Object.keys(texts).length, missing, stale }]
+  })
+}
+
+/** What newer versions in the pantry ship. */
+class Shipped {
+  private readonly documents = new Map<string, Promise<ReturnType<typeof parse> | null>>()
+
+  constructor(
+    private readonly context: Context,
+    private readonly server: Server,
+    private readonly plugins: readonly Installed[],
+  ) {}
+
+  async inUpdate(
+    name: string | null,
+    path: string,
+    { pointer, shipped }: Pick<Message, 'pointer' | 'shipped'>,
+  ): Promise<readonly string[] | null> {
+    if (name === null) return null
+    let document = this.documents.get(path)
+    if (!document) this.documents.set(path, (document = this.read(name, path)))
+    const newer = await document
+    const node = newer && locate(newer, parsePointer(pointer) ?? [])?.entry.value
+    if (!newer || !node) return null
+    const scalars = isContainer(node) ? node.entries.map(({ value }) => value) : [node]
+    const texts = scalars.flatMap((one) => (one.type === 'scalar' && one.kind === 'text' ? [String(one.value)] : []))
+    return texts.join('\n') === (shipped ?? []).join('\n') ? null : texts
+  }
+
+  private async read(name: string, path: string): Promise<ReturnType<typeof parse> | null> {
+    const { context, server } = this
+    const plugin = this.plugins.find((one) => one.name === name)
+    const newest = plugin && newestOf(await context.packages.list(server.family.id), name, plugin.version)
+    const text = newest ? await context.packages.defaultText(newest.id, nameOf(server.family, plugin, path)) : null
+    const format = formatOf(path)
+    return text === null || !format ? null : parse(text, format, readingFor(path, server.family))
+  }
+}
