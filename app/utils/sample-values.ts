@@ -1,7 +1,7 @@
 /** What stands for a placeholder whose value nobody knows yet, told from its name. */
 const SAMPLES: readonly (readonly [RegExp, string])[] = [
-  [/player|name$|who|nick|user/i, 'nessa'],
   [/online|players|count|left|seats|slots|max/i, '18'],
+  [/player|name$|who|nick|user/i, 'nessa'],
   [/balance|money|marks|purse/i, '1,240 marks'],
   [/price|cost|fee|amount|paid|tax|reward/i, '50 marks'],
   [/seconds?/i, '10'],

@@ -131,7 +131,7 @@ defineExpose({ enter: () => field.value?.focus() })
   </ul>
   <textarea
     ref="field"
-    class="source"
+    class="typed"
     :value="typed"
     :rows="rows"
     :readonly="locked"
@@ -173,8 +173,11 @@ defineExpose({ enter: () => field.value?.focus() })
   border-radius: 3px;
   vertical-align: middle;
 }
-.source {
+.typed {
+  flex: none;
+  display: block;
   width: 100%;
+  height: auto;
   margin-top: 6px;
   padding: 6px 8px;
   border: 1px solid var(--field-rule);

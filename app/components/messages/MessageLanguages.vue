@@ -15,7 +15,7 @@ const shown = computed(() => (onlyOpen.value ? open.value : rows.value).slice(0,
 <template>
   <div class="languages">
     <template v-if="rows.length > 0">
-      <label class="check"><input v-model="onlyOpen" type="checkbox" /> only what is missing or stale, {{ open.length }}</label>
+      <label class="tick"><input v-model="onlyOpen" type="checkbox" /> only what is missing or stale, {{ open.length }}</label>
       <table>
         <thead>
           <tr>
@@ -59,7 +59,7 @@ const shown = computed(() => (onlyOpen.value ? open.value : rows.value).slice(0,
   overflow: auto;
   padding: 8px 16px;
 }
-.check {
+.tick {
   display: inline-flex;
   gap: 5px;
   align-items: center;

@@ -38,8 +38,8 @@ async function replace(): Promise<void> {
     <form class="fields" @submit.prevent="replace">
       <label for="replace-words">Find</label><input id="replace-words" v-model="words" class="in" placeholder="the shop’s address" />
       <label for="replace-by">and write</label><input id="replace-by" v-model="by" class="in" />
-      <label class="check"><input v-model="matchCase" type="checkbox" /> as spelt</label>
-      <label class="check"><input v-model="wholeWords" type="checkbox" /> whole words</label>
+      <label class="tick"><input v-model="matchCase" type="checkbox" /> as spelt</label>
+      <label class="tick"><input v-model="wholeWords" type="checkbox" /> whole words</label>
       <button class="btn small push" type="submit" :disabled="busy || chosen.length === 0 || !session.mayEdit">
         Change {{ counted(chosen.length, 'text') }}
       </button>
@@ -86,7 +86,7 @@ async function replace(): Promise<void> {
 .fields .in {
   width: 180px;
 }
-.check {
+.tick {
   display: inline-flex;
   gap: 5px;
   align-items: center;

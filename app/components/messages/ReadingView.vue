@@ -15,7 +15,7 @@ const colours = computed(() => ({ '--ground': GROUNDS[props.ground].ground, '--o
 </script>
 
 <template>
-  <div class="reading" :class="[message.surface, { row: isRow }]" :style="colours">
+  <div class="reading" :class="[message.surface, { row: isRow, single: texts.length === 1 }]" :style="colours">
     <i v-if="message.surface === 'banner'" class="picture" aria-hidden="true" />
     <i v-if="message.surface === 'item'" class="thing" aria-hidden="true" />
     <div class="words">
@@ -54,8 +54,16 @@ p {
   margin: 0;
 }
 .row p {
-  white-space: nowrap;
   overflow: hidden;
+}
+.row:not(.single) p {
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+.row.single p {
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
 }
 .title,
 .prompt,

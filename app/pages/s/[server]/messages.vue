@@ -106,11 +106,11 @@ useKeys({
           :value="messages.filter.words"
           @input="set('words', ($event.target as HTMLInputElement).value)"
         />
-        <label class="check"
+        <label class="tick"
           ><input type="checkbox" :checked="messages.filter.onlyMine" @change="set('onlyMine', !messages.filter.onlyMine)" /> Only
           mine</label
         >
-        <label class="check"
+        <label class="tick"
           ><input type="checkbox" :checked="messages.filter.withFindings" @change="set('withFindings', !messages.filter.withFindings)" />
           With findings, {{ messages.counts.findings }}</label
         >
@@ -183,7 +183,7 @@ useKeys({
 .words {
   width: 120px;
 }
-.check {
+.tick {
   display: inline-flex;
   gap: 5px;
   align-items: center;

@@ -65,7 +65,8 @@ class Finder {
     const beside = new Set(this.besideOf(keys).map((name) => nameWords(name).join(' ')))
     const comment = this.saidOf(keys)
     const isMarked = this.reader !== null && texts.some((text) => this.reader!.isMarked(text))
-    if (!isTextForPlayers({ texts, words, wordsAbove, beside, comment, rule, isMarked, isTextFile: this.isTextFile })) return []
+    const seen = isMarked ? texts.map((text) => this.seen(text)) : texts
+    if (!isTextForPlayers({ texts, seen, words, wordsAbove, beside, comment, rule, isMarked, isTextFile: this.isTextFile })) return []
     const look: SurfaceLook = { words, wordsAbove, beside, comment, commentAbove: this.saidOf(keys.slice(0, -1)) }
     const surface = surfaceOf(look)
     const shipped = list ? this.shippedItems(list) : values[0]!.shipped === null ? null : [values[0]!.shipped]
@@ -81,14 +82,20 @@ class Finder {
         surface,
         moment: momentOf(look, surface),
         when: this.wordBeside(keys, ['when', 'on', 'event']) || saidWhen(`${comment} ${look.commentAbove}`),
-        delay: this.secondsBeside(keys, ['delay', 'after', 'in', 'wait']),
-        stays: this.secondsBeside(keys, ['stay', 'stays', 'lasts', 'second', 'for']),
+        delay: this.secondsBeside(keys, ['delay', 'after', 'wait', 'start after']),
+        stays: this.secondsBeside(keys, ['stay', 'last', 'second', 'duration', 'for']),
         letters: rule?.maxLength ?? null,
         isShipped: list ? shipped !== null && shipped.join('\n') === texts.join('\n') : values[0]!.isShipped,
         shipped,
         says: comment,
       },
     ]
+  }
+
+  /** A text without what its codes say. */
+  private seen(text: string): string {
+    const lines = this.reader!.read(text).map((line) => line.filter(({ is }) => is !== 'unknown').map((run) => run.text))
+    return lines.map((line) => line.join('')).join(' ')
   }
 
   private besideOf(keys: readonly string[]): string[] {
@@ -115,7 +122,7 @@ class Finder {
   }
 
   private secondsBeside(keys: readonly string[], names: readonly string[]): number | null {
-    const isCalled = (name: string): boolean => nameWords(name).some((word) => names.includes(word))
+    const isCalled = (name: string): boolean => names.includes(nameWords(name).join(' '))
     const found = this.valuesBeside(keys).find(({ entry, rule }) => isCalled(entry.key) && rule?.means === 'duration')
     const amount = found && amountOf(this.file.document, found.node)
     const unit = found?.rule?.unit === undefined ? undefined : SECONDS[found.rule.unit as keyof typeof SECONDS]

@@ -4,6 +4,8 @@ import type { Rule } from '../rules/rule'
 export interface TextLook {
   /** What is written, without quotes; of a list, all of it. */
   readonly texts: readonly string[]
+  /** The same without codes, as they are seen. */
+  readonly seen: readonly string[]
   /** The words of its name, in the singular, in small letters; of an item of a list, those of the list. */
   readonly words: readonly string[]
   /** The words of the names of the sections it is in. */
@@ -62,11 +64,11 @@ const isPath = (text: string): boolean => /[\\/]/.test(text) && !/\s/.test(text)
 
 /** Whether a value is a text that players read, rather than an id, a command, or another word for the machine. */
 export function isTextForPlayers(look: TextLook): boolean {
-  const { texts, words, wordsAbove, beside, comment, rule, isMarked, isTextFile } = look
+  const { texts, seen, words, wordsAbove, beside, comment, rule, isMarked, isTextFile } = look
   if (rule?.role === 'message') return true
   if (rule?.means !== undefined && NO_TEXT.has(rule.means)) return false
   const written = texts.filter((text) => text !== '')
-  if (NOT_SAID.test(comment) || (!isMarked && written.some(isPath))) return false
+  if (NOT_SAID.test(comment) || seen.some(isPath)) return false
   if (isTextFile) return true
   const isSpoken = words.some((word) => SPOKEN.has(word))
   const isSaid = SAID.test(comment)

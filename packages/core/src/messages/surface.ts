@@ -53,7 +53,7 @@ const SURFACE_TELLS: readonly (readonly [SurfaceId, Tells])[] = [
   ['title', says(/\bmiddle of the screen\b/i)],
   ['bar', below('bar')],
   ['bar', says(/\bbar at the top\b/i)],
-  ['list', all(calledLast('head', 'foot', 'header', 'footer'), named('player', 'list', 'tab'))],
+  ['list', all(calledLast('head', 'foot', 'header', 'footer'), named('player', 'tab', 'playerlist'))],
   ['list', says(/\blist of players\b/i)],
   ['board', named('board', 'scoreboard', 'sidebar')],
   ['board', says(/\bside board\b|\bedge of the screen\b/i)],

@@ -1,0 +1,113 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { scoreMessages } from '../../../bench/messages/score.mjs'
+import { itemRegistry } from '../../standin/src/server/items'
+import { markupOf, workspaceFile, type WorkspaceFile } from '../src/checks'
+import { readFamily } from '../src/families/family'
+import { formatOf, parse, readingFor } from '../src/formats/registry'
+import { UNSAID } from '../src/formats/reading'
+import { messagesIn } from '../src/messages/find'
+import type { Message } from '../src/messages/message'
+import { isContainer, type Node } from '../src/tree/nodes'
+import { formatPointer } from '../src/tree/pointer'
+import { toJson } from '../src/tree/values'
+
+const FAMILY = readFamily(readFileSync('families/archive.yml', 'utf8'))
+const SCRIPT = readFamily(readFileSync('families/script.yml', 'utf8'))
+const KNOWN = {
+  items: new Set(itemRegistry().map(({ id }) => id)),
+  places: new Set(['delta', 'upriver', 'saltpans', 'undertow']),
+  groups: new Set(['mudlark', 'ferryman', 'warden']),
+}
+const read = (path: string): WorkspaceFile => {
+  const text = readFileSync(path, 'utf8')
+  return workspaceFile({ path, plugin: 'A', text, factory: text, reading: readingFor(path, FAMILY), known: KNOWN })!
+}
+const found = (text: string, path = 'A/settings.yml', factory: string | null = text): Message[] =>
+  messagesIn(workspaceFile({ path, plugin: 'A', text, factory, reading: UNSAID, known: KNOWN })!, markupOf(FAMILY))
+
+/** All texts and lists of texts, whatever they are for. */
+function pointersOf(node: Node, keys: readonly string[] = []): string[] {
+  if (!isContainer(node)) return []
+  return node.entries.flatMap(({ key, value }) => {
+    const at = [...keys, key]
+    const isText = (one: Node): boolean => one.type === 'scalar' && one.kind === 'text'
+    if (value.type === 'list' && value.entries.length > 0 && value.entries.every((item) => isText(item.value))) return [formatPointer(at)]
+    return isText(value) && node.type !== 'list' ? [formatPointer(at)] : pointersOf(value, at)
+  })
+}
+
+describe('texts that players read, against labels by hand', () => {
+  const path = 'bench/messages/labels.yml'
+  const document = parse(readFileSync(path, 'utf8'), formatOf(path)!, readingFor(path, null))
+  const labels = toJson(document, document.root) as unknown as Record<string, Record<string, Record<string, string>>>
+  it.each([
+    ['demo', 'packages/standin/demo', 0.97],
+    ['others', 'bench/labelled', 0.9],
+    ['unseen', 'bench/labelled/unseen', 0.9],
+  ])('of the %s are told, and nothing else is', (name, folder, aim) => {
+    const files = Object.entries(labels[name]!).map(([file, of]): [string, Record<string, string>] => [join(folder, file), of])
+    const { counts, wrong } = scoreMessages(
+      files,
+      (file) => messagesIn(read(file), markupOf(file.includes('scripts') ? SCRIPT : FAMILY)),
+      (file) => pointersOf(read(file).document.root),
+    )
+    expect(counts.right / counts.told, wrong.join('\n')).toBeGreaterThanOrEqual(aim)
+    expect(counts.right / counts.wanted, wrong.join('\n')).toBeGreaterThanOrEqual(aim)
+    expect(counts.surface / counts.right, wrong.join('\n')).toBeGreaterThanOrEqual(0.9)
+  })
+})
+
+describe('where and when a text is seen', () => {
+  it.each([
+    ['a rule says so', 'x: word\n', null],
+    ['an id', '# Shown to players.\nicon: clay\n', null],
+    ['a command', 'commands:\n  - "say Hello {player}"\n', null],
+    ['a path', 'file: "logs/{date}.log"\n', null],
+    ['a placeholder', 'odd: "{player} is here"\n', 'chat any'],
+    ['a sentence', 'odd: "Come back later."\n', 'chat any'],
+    ['a name of something', 'pits:\n  a: { name: "Low bank", icon: clay }\n  b: { name: "Weir", icon: reed }\n', 'item any'],
+    ['the server list', 'banner:\n  lines: ["[b]A[/b]"]\n', 'banner list'],
+    ['an arrival', 'arrive: "{player} comes."\n', 'chat join'],
+    ['a first visit', 'newcomers:\n  arrive: "{player} comes."\n', 'chat first'],
+    ['a warning', 'warnings:\n  60: "In a minute."\n', 'chat timed'],
+    ['a title', 'titles:\n  flood: { big: "The flood", small: "Off the banks!", stay: 40 }\n', 'title any'],
+    ['lore', 'lore:\n  - "Costs {price}"\n', 'item any'],
+    ['an empty text', 'message: ""\n', 'chat any'],
+  ])('%s', (_what, text, expected) => {
+    const [first] = found(text)
+    expect(first ? `${first.surface} ${first.moment}` : null).toBe(expected)
+  })
+
+  it('tells how long it waits and stays, how a list is told, and what is shipped', () => {
+    const text =
+      '# One after the other.\ntips:\n  - "Mud dries."\n  - "Ask a warden."\nhello:\n  text: "Good day, {player}."\n  # In seconds.\n  delay: 2\n  # In ticks.\n  stay: 40\n'
+    const [tips, hello] = found(text.replace('Good day', 'Welcome'), 'A/a.yml', text)
+    expect(tips).toMatchObject({ turn: 'in-turn', isShipped: true, moment: 'timed', texts: ['Mud dries.', 'Ask a warden.'] })
+    expect(hello).toMatchObject({ delay: 2, stays: 2, isShipped: false, shipped: ['Good day, {player}.'], turn: null })
+  })
+
+  it('waits for what its comment names', () => {
+    expect(found('# Shown to all when the flood begins.\nsmall: "Off the banks!"\n')[0]).toMatchObject({ when: 'flood' })
+    expect(found('bars:\n  a: { text: "High water", when: market }\n  b: { text: "Low", when: ebb }\n').map(({ when }) => when)).toEqual([
+      'market',
+      'ebb',
+    ])
+  })
+})
+
+it('each text stands where it is said to stand, whatever it holds', () => {
+  const word = fc.string({ minLength: 1, maxLength: 12, unit: 'grapheme' })
+  fc.assert(
+    fc.property(fc.array(word, { minLength: 1, maxLength: 4 }), word, (lines, single) => {
+      const data = { messages: { one: `${single} and more.`, many: lines.map((line) => `${line} and more.`) } }
+      const text = JSON.stringify(data, null, 2)
+      const all = found(text, 'A/a.json')
+      expect(all.map(({ texts }) => texts)).toEqual([[data.messages.one], data.messages.many])
+      // another reader reads at each place what is said to be written there
+      for (const { texts, places } of all) expect(places.map(({ from, to }) => JSON.parse(text.slice(from, to)) as string)).toEqual(texts)
+    }),
+  )
+})
