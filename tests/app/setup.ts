@@ -138,6 +138,7 @@ const stores = await Promise.all([
   import('../../app/stores/drafts'),
   import('../../app/stores/entries'),
   import('../../app/stores/findings'),
+  import('../../app/stores/messages'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),

@@ -1,0 +1,284 @@
+import fc from 'fast-check'
+import { afterEach, describe, expect, it } from 'vitest'
+import { MarkupReader, type Markup } from '@pasticcio/core'
+import { nextTick } from 'vue'
+import MessagesPage from '../../app/pages/s/[server]/messages.vue'
+import { useDraftsStore } from '../../app/stores/drafts'
+import { useMessagesStore } from '../../app/stores/messages'
+import { useServerStore } from '../../app/stores/server'
+import { useSessionStore } from '../../app/stores/session'
+import { contrastOf } from '../../app/utils/contrast'
+import { blended, endOf, inserted, movedLine, wrapped } from '../../app/utils/message-edit'
+import { NO_FILTER, bookRows, filterMessages, idOf, rowAt, topsOf, type ListedMessage } from '../../app/utils/message-groups'
+import { languageRows } from '../../app/utils/message-languages'
+import { hitsOf } from '../../app/utils/message-replace'
+import { sampleFor } from '../../app/utils/sample-values'
+import type { ShownMessage } from '../../app/utils/types'
+import { button, show, text } from './pages'
+import { answering, overviewOf, until, viewOf } from './world'
+
+const PURSE = 'extras/Purse/settings.yml'
+const message = (more: Partial<ShownMessage> = {}): ListedMessage => {
+  const one: ShownMessage = {
+    pointer: '/arrive',
+    texts: ['{player} comes.'],
+    isList: false,
+    turn: null,
+    surface: 'chat',
+    moment: 'join',
+    when: '',
+    delay: null,
+    stays: null,
+    letters: null,
+    isShipped: true,
+    shipped: ['{player} comes.'],
+    says: '',
+    plugin: 'Purse',
+    file: PURSE,
+    line: 1,
+    language: null,
+    update: null,
+    findings: [],
+    ...more,
+  }
+  return { ...one, id: idOf(one) }
+}
+const TEXTS: Markup = {
+  placeholder: ['{', '}'],
+  lineBreak: '[br]',
+  codes: '\\[/?[a-z]*\\]',
+  marks: [
+    { code: '[amber]', colour: '#e8b04a' },
+    { code: '[reed]', colour: '#7fae6a' },
+    { code: '[water]', colour: '#6f9ec4' },
+    { code: '[/]', ends: 'colour' },
+    { code: '[b]', bold: true },
+    { code: '[/b]', ends: 'bold' },
+  ],
+  surfaces: { chat: { letters: 256 }, sign: { letters: 15, rows: 4, ground: 'light' } },
+}
+
+describe('texts in the book', () => {
+  const list = [
+    message({ pointer: '/leave', moment: 'leave' }),
+    message({ pointer: '/late', delay: 2 }),
+    message(),
+    message({ pointer: '/banner', moment: 'list', surface: 'banner', plugin: 'Board', file: 'b.yml', isShipped: false }),
+    message({ pointer: '/flood', moment: 'any', when: 'flood', texts: ['a', 'b', 'c', 'd'], isList: true }),
+    message({ pointer: '/ask', moment: 'any' }),
+  ]
+  const titles = (view: 'events' | 'files'): string[] =>
+    bookRows(list, view).map((row) => (row.kind === 'head' ? `= ${row.title} ${row.count}` : row.message.pointer))
+
+  it('stand in the order of a visit, those that wait longer behind, and by their files', () => {
+    expect(titles('events')).toEqual([
+      '= In the server list 1',
+      '/banner',
+      '= When somebody joins 2',
+      '/arrive',
+      '/late',
+      '= With flood 1',
+      '/flood',
+      '= When players do something 1',
+      '/ask',
+      '= When somebody leaves 1',
+      '/leave',
+    ])
+    expect(titles('files')).toEqual(['= Purse 5', '/leave', '/late', '/arrive', '/flood', '/ask', '= Board 1', '/banner'])
+  })
+
+  it.each([
+    [{ surface: 'banner' }, ['/banner']],
+    [{ plugin: 'Board' }, ['/banner']],
+    [{ onlyMine: true }, ['/banner']],
+    [{ withFindings: true }, []],
+    [{ words: 'LEAVE' }, ['/leave']],
+    [{ words: ' d ' }, ['/flood']],
+    [{ language: 'de' }, list.map(({ pointer }) => pointer)],
+  ] as const)('%j leaves %j', (more, left) => {
+    const found = filterMessages(list, { ...NO_FILTER, ...more })
+    expect(found.map(({ pointer }) => pointer).filter((pointer) => more.words !== ' d ' || pointer === '/flood')).toEqual(left)
+  })
+
+  it('each height is within exactly the row that is found at it', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 200 }), fc.nat(20_000), (sizes, at) => {
+        const rows = bookRows(
+          sizes.map((size, i) => message({ pointer: `/${i}`, texts: Array.from({ length: size }, () => 'x') })),
+          'files',
+        )
+        const tops = topsOf(rows)
+        const top = at % tops.at(-1)!
+        const row = rowAt(tops, top)
+        expect(tops[row]).toBeLessThanOrEqual(top)
+        expect(tops[row + 1]).toBeGreaterThan(top)
+        expect(tops.at(-1)).toBe(rows.reduce((sum, { height }) => sum + height, 0))
+      }),
+    )
+  })
+})
+
+describe('writing codes', () => {
+  it('puts them at the caret, around what is chosen, and takes them away again', () => {
+    expect(inserted('ab', { from: 1, to: 1 }, '{x}')).toEqual({ text: 'a{x}b', from: 4, to: 4 })
+    const bold = wrapped('a bc d', { from: 2, to: 4 }, '[b]', '[/b]')
+    expect(bold).toEqual({ text: 'a [b]bc[/b] d', from: 5, to: 7 })
+    expect(wrapped(bold.text, bold, '[b]', '[/b]')).toEqual({ text: 'a bc d', from: 2, to: 4 })
+    expect([
+      endOf(TEXTS, TEXTS.marks[0]!),
+      endOf(TEXTS, TEXTS.marks[4]!),
+      endOf({ marks: [{ code: '<r>', ends: 'all' }] }, { code: '<b>', bold: true }),
+    ]).toEqual(['[/]', '[/b]', '<r>'])
+  })
+
+  it('blends from one colour to another, and a reader sees the same letters in colours that go that way', () => {
+    const anyColour: Markup = { ...TEXTS, codes: '<[^>]*>', marks: [{ code: '<#{colour}>' }, { code: '</>', ends: 'colour' }] }
+    const letters = fc.stringMatching(/^[a-zA-Z ]{1,20}$/)
+    fc.assert(
+      fc.property(letters, fc.constantFrom(TEXTS, anyColour), (plain, markup) => {
+        const written = blended(markup, plain, '#000000', '#ffffff')
+        const runs = new MarkupReader(markup).read(written).flat()
+        expect(runs.map((run) => run.text).join('')).toBe(plain)
+        if (markup !== anyColour) return
+        const reds = runs.filter((run) => run.text.trim() !== '').map(({ colour }) => Number.parseInt(colour!.slice(1, 3), 16))
+        expect(reds).toEqual([...reds].sort((a, b) => a - b))
+      }),
+    )
+  })
+
+  it('moves a line, and not beyond the ends', () => {
+    expect(movedLine(['a', 'b', 'c'], 1, -1)).toEqual(['b', 'a', 'c'])
+    expect(movedLine(['a', 'b'], 1, 1)).toEqual(['a', 'b'])
+  })
+
+  it('tells how well colours differ, as WCAG reckons it', () => {
+    expect(contrastOf('#000000', '#ffffff')).toBeCloseTo(21)
+    expect(contrastOf('#777777', '#ffffff')).toBeCloseTo(4.48, 2)
+    expect(contrastOf('#ffffff', '#ffffff')).toBe(1)
+  })
+
+  it.each([
+    ['players', '18'],
+    ['player', 'nessa'],
+    ['balance', '1,240 marks'],
+    ['wait', '12 min'],
+    ['odd', 'odd'],
+  ])('{%s} shows %s', (name, value) => expect(sampleFor(name)).toBe(value))
+})
+
+describe('finding and replacing', () => {
+  const list = [message({ texts: ['The row. The Row.'] }), message({ pointer: '/b', texts: ['a', 'row by row'], isList: true })]
+  it.each([
+    ['row', 'quay', { matchCase: true, wholeWords: false }, [['The quay. The Row.'], ['a', 'quay by quay']]],
+    ['row', 'quay', { matchCase: false, wholeWords: false }, [['The quay. The quay.'], ['a', 'quay by quay']]],
+    ['ro', 'x', { matchCase: true, wholeWords: true }, []],
+    ['.', '!', { matchCase: true, wholeWords: false }, [['The row! The Row!']]],
+    ['', 'x', { matchCase: true, wholeWords: false }, []],
+    ['row', '$&', { matchCase: true, wholeWords: true }, [['The $&. The Row.'], ['a', '$& by $&']]],
+  ])('“%s” by “%s”, %j', (words, by, options, texts) => expect(hitsOf(list, words, by, options).map((hit) => hit.texts)).toEqual(texts))
+})
+
+it('languages stand side by side, with what is missing left open', () => {
+  const de = message({ file: 'a.de.yml', language: 'de' })
+  const en = [message({ file: 'a.en.yml', language: 'en' }), message({ file: 'a.en.yml', language: 'en', pointer: '/more' })]
+  const files = [
+    { base: 'a.yml', language: 'de', file: 'a.de.yml', texts: 1, missing: 1, stale: 0 },
+    { base: 'a.yml', language: 'en', file: 'a.en.yml', texts: 2, missing: 0, stale: 0 },
+  ]
+  expect(
+    languageRows([de, ...en, message()], files, ['de', 'en']).map(({ pointer, cells }) => [
+      pointer,
+      ...cells.map((cell) => cell?.file ?? null),
+    ]),
+  ).toEqual([
+    ['/arrive', 'a.de.yml', 'a.en.yml'],
+    ['/more', null, 'a.en.yml'],
+  ])
+})
+
+describe('the page of messages', () => {
+  const source = 'arrive: "{player} comes."\nleave: "{player} goes to the row."\n'
+  function world(): { asked: readonly { key: string; body: unknown }[] } {
+    localStorage.clear()
+    useServerStore().$patch({ slug: 'lantern-row', overview: overviewOf() })
+    useSessionStore().me = { name: 'maren', role: 'editor' } as never
+    const leave = message({
+      pointer: '/leave',
+      moment: 'leave',
+      texts: ['{player} goes to the row.'],
+      shipped: ['{player} goes.'],
+      isShipped: false,
+      line: 2,
+    })
+    const bare = ({ id: _id, ...rest }: ListedMessage): ShownMessage => rest
+    return answering({
+      'GET /messages': { messages: [bare(message()), bare(leave)], languages: [] },
+      'GET /known': {
+        registries: {},
+        nodes: [],
+        ports: [],
+        placeholders: [{ text: '{player}', says: 'Who', plugin: 'Purse' }],
+        texts: TEXTS,
+      },
+      'GET /file': viewOf(source),
+      'GET /tray': [],
+      'GET /overview': overviewOf(),
+      'PUT /draft': { baseSha: 'base', draftSha: 'sha 1' },
+    })
+  }
+  afterEach(async () => {
+    await useDraftsStore().flushAll()
+    await useDraftsStore().leaveBeside()
+  })
+
+  it('shows what is written and what is read, and writes what is typed into the draft', async () => {
+    const { asked } = world()
+    show(MessagesPage)
+    await until(() => expect(text()).toContain('2 texts of 1 plugin'))
+    expect(text()).toContain('nessa comes.')
+    expect(text()).toContain('When somebody leaves')
+    const field = document.querySelector<HTMLTextAreaElement>('textarea')!
+    field.setSelectionRange(0, 8)
+    button('[amber]').click()
+    await until(() => expect(field.value).toBe('[amber]{player}[/] comes.'))
+    await until(() =>
+      expect(asked.find(({ key }) => key === 'PUT /draft')?.body).toMatchObject({
+        text: source.replace('{player} comes', '[amber]{player}[/] comes'),
+      }),
+    )
+  })
+
+  it('shows one surface, what is mine, and says so where nothing fits', async () => {
+    world()
+    show(MessagesPage)
+    const messages = useMessagesStore()
+    await until(() => expect(messages.rows.length).toBeGreaterThan(0))
+    messages.filter = { ...messages.filter, onlyMine: true }
+    await nextTick()
+    expect(text()).not.toContain('When somebody joins')
+    messages.filter = { ...messages.filter, words: 'nothing of it' }
+    await until(() => expect(text()).toContain('Nothing fits'))
+  })
+
+  it('replaces words in all of them after a look, and takes it back', async () => {
+    const { asked } = world()
+    show(MessagesPage)
+    await until(() => expect(text()).toContain('2 texts'))
+    const messages = useMessagesStore()
+    await messages.writeAll(hitsOf(messages.shown, '{player}', '{who}', { matchCase: true, wholeWords: false }))
+    expect(messages.problem).toBe('')
+    expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ text: source.replaceAll('{player}', '{who}') })
+    await messages.undo()
+    expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ text: source })
+  })
+
+  it('says what failed, and keeps what is there', async () => {
+    world()
+    const messages = useMessagesStore()
+    await messages.load()
+    answering({})
+    await messages.load()
+    expect(messages.problem).not.toBe('')
+    expect(messages.all).toHaveLength(2)
+  })
+})
