@@ -35,6 +35,12 @@ export const useKnownStore = defineStore('known', () => {
   const texts = computed(() => toRaw(known.value.texts))
   const codes = computed(() => (known.value.texts.codes === null ? null : new RegExp(known.value.texts.codes, 'g')))
 
+  /** The name of a placeholder, without what stands around it. */
+  function bareName(placeholder: string): string {
+    const [open = '{', close = '}'] = known.value.texts.placeholder
+    return placeholder.slice(open.length, placeholder.length - close.length)
+  }
+
   let loadedFor = ''
 
   /** Reads the lists anew. Where they cannot be had, values are typed. */
@@ -77,7 +83,7 @@ export const useKnownStore = defineStore('known', () => {
     return next
   }
 
-  return { known, ids, codes, markup, texts, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
+  return { bareName, known, ids, codes, markup, texts, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
 })
 
 const inWords = (id: string): string => {

@@ -35,6 +35,9 @@ export const useMessagesStore = defineStore('messages', () => {
   /** Values of placeholders that somebody gave, by their names. */
   const values = useLocalStorage<Record<string, string>>('pasticcio-samples', {})
 
+  /** Counts what was written, so that an answer of before it is known as such. */
+  let writes = 0
+
   const shown = computed(() => filterMessages(all.value, filter.value))
   const rows = computed(() => bookRows(shown.value, view.value))
   const tops = computed(() => topsOf(rows.value))
@@ -50,8 +53,11 @@ export const useMessagesStore = defineStore('messages', () => {
   async function load(): Promise<void> {
     loading.value = true
     problem.value = ''
+    const asked = writes
     try {
       const [answer] = await Promise.all([callApi<MessagesAnswer>(`${server.base}/messages`), known.ready()])
+      // what was written meanwhile is not in it yet, and is looked at once more
+      if (asked !== writes) return void lookAgain()
       all.value = answer.messages.map((message) => ({ ...message, id: idOf(message) }))
       languages.value = answer.languages
       if (!current.value) focus.value = firstOf()
@@ -71,6 +77,7 @@ export const useMessagesStore = defineStore('messages', () => {
 
   /** Writes a text into the draft of its file; what is wrong with it is told once nobody types. */
   async function write(message: ListedMessage, texts: readonly string[]): Promise<void> {
+    writes++
     problem.value = ''
     all.value = all.value.map((one) => (one.id === message.id ? { ...one, texts } : one))
     const value = message.isList ? [...texts] : texts[0]!
@@ -105,8 +112,17 @@ export const useMessagesStore = defineStore('messages', () => {
     if (next) focus.value = next
   }
 
-  /** What a placeholder shows: what somebody gave, else what its name is like. */
-  const valueOf = (name: string): string => values.value[name] ?? sampleFor(name)
+  /** What plugins themselves call things, as the name of their first pit: `name` of a plugin. */
+  const own = computed(() => {
+    const first = new Map<string, string>()
+    for (const { plugin, pointer, texts, isList } of all.value) {
+      const key = `${plugin} ${pointer.split('/').at(-1)}`
+      if (!isList && !first.has(key) && pointer.split('/').length > 2) first.set(key, texts[0]!)
+    }
+    return first
+  })
+  /** What a placeholder shows: what somebody gave, else what its plugin has of that name, else what its name is like. */
+  const valueOf = (name: string, plugin: string): string => values.value[name] ?? own.value.get(`${plugin} ${name}`) ?? sampleFor(name)
 
   return {
     all,

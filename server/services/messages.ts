@@ -1,4 +1,16 @@
-import { LineIndex, formatOf, isContainer, locate, nameOf, parse, parsePointer, readingFor, type Message } from '@pasticcio/core'
+import {
+  LineIndex,
+  findMoves,
+  formatOf,
+  isContainer,
+  locate,
+  nameOf,
+  parse,
+  parsePointer,
+  readingFor,
+  type Document,
+  type Message,
+} from '@pasticcio/core'
 import type { Context, Server } from './context'
 import type { Installed } from './inventory'
 import { newestOf } from './updates'
@@ -74,9 +86,14 @@ function languagesOf({ files, findings }: ServerWorkspace): LanguageShown[] {
   })
 }
 
+interface Newer {
+  readonly document: Document
+  readonly moves: ReadonlyMap<string, string>
+}
+
 /** What newer versions in the pantry ship. */
 class Shipped {
-  private readonly documents = new Map<string, Promise<ReturnType<typeof parse> | null>>()
+  private readonly known = new Map<string, Promise<Newer | null>>()
 
   constructor(
     private readonly context: Context,
@@ -90,22 +107,27 @@ class Shipped {
     { pointer, shipped }: Pick<Message, 'pointer' | 'shipped'>,
   ): Promise<readonly string[] | null> {
     if (name === null) return null
-    let document = this.documents.get(path)
-    if (!document) this.documents.set(path, (document = this.read(name, path)))
-    const newer = await document
-    const node = newer && locate(newer, parsePointer(pointer) ?? [])?.entry.value
-    if (!newer || !node) return null
+    let known = this.known.get(path)
+    if (!known) this.known.set(path, (known = this.read(name, path)))
+    const newer = await known
+    const node = newer && locate(newer.document, parsePointer(newer.moves.get(pointer) ?? pointer) ?? [])?.entry.value
+    if (!node) return null
     const scalars = isContainer(node) ? node.entries.map(({ value }) => value) : [node]
     const texts = scalars.flatMap((one) => (one.type === 'scalar' && one.kind === 'text' ? [String(one.value)] : []))
     return texts.join('\n') === (shipped ?? []).join('\n') ? null : texts
   }
 
-  private async read(name: string, path: string): Promise<ReturnType<typeof parse> | null> {
+  private async read(name: string, path: string): Promise<Newer | null> {
     const { context, server } = this
     const plugin = this.plugins.find((one) => one.name === name)
     const newest = plugin && newestOf(await context.packages.list(server.family.id), name, plugin.version)
     const text = newest ? await context.packages.defaultText(newest.id, nameOf(server.family, plugin, path)) : null
     const format = formatOf(path)
-    return text === null || !format ? null : parse(text, format, readingFor(path, server.family))
+    if (text === null || !format) return null
+    const reading = readingFor(path, server.family)
+    const document = parse(text, format, reading)
+    const factory = await server.inventory.factoryText(plugin!, path)
+    // what the newer version calls otherwise is looked for under its new name
+    return { document, moves: factory === null ? new Map() : findMoves(parse(factory, format, reading), document) }
   }
 }

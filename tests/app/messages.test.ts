@@ -174,8 +174,17 @@ describe('finding and replacing', () => {
     ['ro', 'x', { matchCase: true, wholeWords: true }, []],
     ['.', '!', { matchCase: true, wholeWords: false }, [['The row! The Row!']]],
     ['', 'x', { matchCase: true, wholeWords: false }, []],
+    ['here', 'x', { matchCase: true, wholeWords: false, markup: TEXTS }, []],
     ['row', '$&', { matchCase: true, wholeWords: true }, [['The $&. The Row.'], ['a', '$& by $&']]],
   ])('“%s” by “%s”, %j', (words, by, options, texts) => expect(hitsOf(list, words, by, options).map((hit) => hit.texts)).toEqual(texts))
+
+  it('leaves placeholders and codes alone, unless they are asked for', () => {
+    const tide = [message({ texts: ['[tide]Tide: {tide}[/] at tide'] })]
+    const options = { matchCase: true, wholeWords: false, markup: TEXTS }
+    expect(hitsOf(tide, 'tide', 'flood', options)).toMatchObject([{ texts: ['[tide]Tide: {tide}[/] at flood'], count: 1 }])
+    expect(hitsOf(tide, '{tide}', '{flood}', options)).toMatchObject([{ texts: ['[tide]Tide: {flood}[/] at tide'] }])
+    expect(hitsOf(tide, '[tide]', '[water]', options)).toMatchObject([{ texts: ['[water]Tide: {tide}[/] at tide'] }])
+  })
 })
 
 it('languages stand side by side, with what is missing left open', () => {
@@ -245,6 +254,27 @@ describe('the page of messages', () => {
       expect(asked.find(({ key }) => key === 'PUT /draft')?.body).toMatchObject({
         text: source.replace('{player} comes', '[amber]{player}[/] comes'),
       }),
+    )
+  })
+
+  it('loses nothing where another text is chosen at once, or the page is left', async () => {
+    const { asked } = world()
+    const page = show(MessagesPage)
+    await until(() => expect(text()).toContain('2 texts'))
+    const messages = useMessagesStore()
+    const type = (words: string): void => {
+      const field = document.querySelector<HTMLTextAreaElement>('textarea')!
+      field.value = words
+      field.dispatchEvent(new Event('input'))
+    }
+    type('One.')
+    messages.move(1)
+    await nextTick()
+    expect(document.querySelector<HTMLTextAreaElement>('textarea')!.value).toBe('{player} goes to the row.')
+    type('Two.')
+    page.unmount()
+    await until(() =>
+      expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ text: 'arrive: "One."\nleave: "Two."\n' }),
     )
   })
 

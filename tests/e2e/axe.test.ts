@@ -40,6 +40,26 @@ const STATES: readonly State[] = [
     },
   },
   { name: 'findings', path: `${S}/findings`, reads: 'A permission that shuts everyone out' },
+  { name: 'messages', path: `${S}/messages`, reads: 'When somebody joins' },
+  {
+    name: 'messages, replacing words',
+    path: `${S}/messages`,
+    reads: 'When somebody joins',
+    then: async (page) => {
+      await press(page, 'Replace')
+      await (await page.waitForSelector('#replace-words'))!.type('tide')
+      await reads(page, 'Change')
+    },
+  },
+  {
+    name: 'messages in languages',
+    path: `${S}/messages`,
+    reads: 'When somebody joins',
+    then: async (page) => {
+      await press(page, 'Languages')
+      await reads(page, 'No file is called after a language')
+    },
+  },
   { name: 'families', path: '/families', reads: 'as it came' },
   { name: 'a family', path: '/families/bundle', reads: 'Made known' },
   { name: 'storage', path: '/storage', reads: 'on the disk' },

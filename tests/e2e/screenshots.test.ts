@@ -166,6 +166,15 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await shoot('ledger')
     await undoAll(app)
     await plant(app)
+    await page.goto(`${app.origin}/s/lantern-row/messages`)
+    await reads(page, 'When somebody joins')
+    await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('.book .line')]
+        .find((item) => item.textContent!.includes('Night market tonight'))!
+        .click(),
+    )
+    await page.waitForSelector('.margin textarea')
+    await shoot('messages')
     await page.goto(`${app.origin}/s/lantern-row/findings`)
     await reads(page, 'There is no group')
     await page.evaluate(() =>

@@ -419,14 +419,22 @@ describe('one thing at a time', () => {
   it('who is second is told who does what; a start that takes long can be stopped', async () => {
     const server = await world.server()
     await stopServer(server)
+    await change('start: 250', 'start: 400')
+    // the start takes as long as is looked here, however quick the machine is
+    const { lifecycle } = server.console
+    const start = lifecycle!.start.bind(lifecycle)
+    let goOn = (): void => undefined
+    const held = new Promise<void>((resolve) => (goOn = resolve))
+    Object.assign(lifecycle!, { start: () => Promise.all([start(), held]) })
     const starting = control(world.context, server, 'start', 'tobiah')
     await expect(control(world.context, server, 'restart', 'maren')).rejects.toMatchObject({
       code: 'busy',
       message: expect.stringContaining('tobiah is starting it') as unknown,
     })
-    await change('start: 250', 'start: 400')
     await expect(applyAll(world)).rejects.toMatchObject({ code: 'busy' })
-    await control(world.context, server, 'stop', 'maren')
+    const stopping = control(world.context, server, 'stop', 'maren')
+    goOn()
+    await stopping
     await starting.catch(() => undefined)
     expect(server.console.state.status).toBe('stopped')
     expect((await applyAll(world)).status).toBe('written')

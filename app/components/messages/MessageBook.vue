@@ -17,6 +17,8 @@ const first = computed(() => Math.max(0, rowAt(messages.tops, top.value) - SPARE
 const last = computed(() => Math.min(messages.rows.length, rowAt(messages.tops, top.value + Math.max(height.value, 600)) + 1 + SPARE))
 const drawn = computed(() => messages.rows.slice(first.value, last.value).map((row, i) => ({ row, top: messages.tops[first.value + i]! })))
 
+const active = computed(() => (drawn.value.some(({ row }) => row.id === messages.focus) ? `text-${messages.focus}` : undefined))
+
 /** Brings the text in focus into sight. */
 function show(): void {
   const at = messages.rows.findIndex(({ id }) => id === messages.focus)
@@ -51,6 +53,8 @@ function choose(id: string): void {
     ref="root"
     class="book"
     role="grid"
+    tabindex="0"
+    :aria-activedescendant="active"
     aria-label="Texts that players read"
     :aria-rowcount="messages.rows.length"
     @scroll="top = ($event.target as HTMLElement).scrollTop"
@@ -68,6 +72,7 @@ function choose(id: string): void {
         <div
           v-else
           class="line"
+          :id="`text-${row.id}`"
           role="row"
           :aria-selected="row.id === messages.focus"
           :class="{ on: row.id === messages.focus }"

@@ -10,11 +10,13 @@ const field = useTemplateRef<HTMLTextAreaElement>('field')
 const picking = ref(false)
 /** What is typed, until it is written. */
 const typed = ref('')
+/** What was typed and is not written yet, with the text it is of: another may be in focus before it is. */
+let waiting: { readonly message: ListedMessage; readonly text: string } | null = null
 const shown = computed(() => props.message.texts.join('\n'))
 watch(
   [() => props.message.id, shown],
   () => {
-    if (typed.value !== shown.value) typed.value = shown.value
+    if (waiting?.message.id !== props.message.id && typed.value !== shown.value) typed.value = shown.value
   },
   { immediate: true },
 )
@@ -22,14 +24,22 @@ const colours = computed(() => coloursOf(known.known.texts))
 const bold = computed(() => known.known.texts.marks.find((mark) => mark.bold))
 const rows = computed(() => Math.min(12, Math.max(2, typed.value.split('\n').length)))
 
-const write = useDebounceFn(
-  (message: ListedMessage, text: string) => messages.write(message, message.isList ? text.split('\n') : [text]),
-  250,
-)
+const WRITE_AFTER_MS = 250
+const { start, stop } = useTimeoutFn(flush, WRITE_AFTER_MS, { immediate: false })
+function flush(): void {
+  stop()
+  const now = waiting
+  waiting = null
+  if (now) void messages.write(now.message, now.message.isList ? now.text.split('\n') : [now.text])
+}
 function type(text: string): void {
   typed.value = text
-  void write(props.message, text)
+  waiting = { message: props.message, text }
+  start()
 }
+watch(() => props.message.id, flush, { flush: 'sync' })
+onBeforeUnmount(flush)
+
 /** Does something to the text at the caret, and leaves what is chosen chosen. */
 async function act(work: (text: string, from: number, to: number) => Edited): Promise<void> {
   const { value: element } = field

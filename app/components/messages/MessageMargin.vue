@@ -24,11 +24,7 @@ const rows = computed(() => {
     .flatMap((text) => known.markup.read(text))
     .map((line) => [...line.map(({ text, is }) => (is === 'placeholder' ? valueOf(text) : text)).join('')].length)
 })
-const bare = (placeholder: string): string => {
-  const [open = '{', close = '}'] = known.known.texts.placeholder
-  return placeholder.slice(open.length, placeholder.length - close.length)
-}
-const valueOf = (placeholder: string): string => messages.valueOf(bare(placeholder))
+const valueOf = (placeholder: string): string => messages.valueOf(known.bareName(placeholder), one.value?.plugin ?? '')
 const runs = computed(() => (one.value?.texts ?? []).flatMap((text) => known.markup.read(text)).flat())
 const placeholders = computed(() => [...new Set(runs.value.flatMap(({ is, text }) => (is === 'placeholder' ? [text] : [])))])
 const providerOf = (placeholder: string): string =>
@@ -45,7 +41,7 @@ function contrasts(ground: Ground): readonly { readonly name: string; readonly r
 const nameOf = (colour: string | undefined): string =>
   colour === undefined ? 'text' : (known.known.texts.marks.find((mark) => mark.colour === colour)?.code.replace(/[^\w]/g, '') ?? colour)
 function setValue(placeholder: string, value: string): void {
-  messages.values = { ...messages.values, [bare(placeholder)]: value }
+  messages.values = { ...messages.values, [known.bareName(placeholder)]: value }
 }
 defineExpose({ enter: () => editor.value?.enter() })
 </script>

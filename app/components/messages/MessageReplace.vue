@@ -5,6 +5,7 @@ import { shortPath } from '~/utils/pointer-words'
 /** Words that stand in many texts, changed in all of them after a look at each. */
 const messages = useMessagesStore()
 const session = useSessionStore()
+const known = useKnownStore()
 const words = ref('')
 const by = ref('')
 const matchCase = ref(true)
@@ -13,7 +14,9 @@ const wholeWords = ref(false)
 const left = ref<ReadonlySet<string>>(new Set())
 const done = ref('')
 const busy = ref(false)
-const hits = computed(() => hitsOf(messages.shown, words.value, by.value, { matchCase: matchCase.value, wholeWords: wholeWords.value }))
+const hits = computed(() =>
+  hitsOf(messages.shown, words.value, by.value, { matchCase: matchCase.value, wholeWords: wholeWords.value, markup: known.known.texts }),
+)
 const chosen = computed(() => hits.value.filter(({ message }) => !left.value.has(message.id)))
 watch([words, by, matchCase, wholeWords], () => {
   left.value = new Set()
@@ -112,6 +115,8 @@ async function replace(): Promise<void> {
   min-width: 0;
 }
 .hits p {
+  display: flex;
+  gap: 8px;
   font: var(--t-fine);
 }
 .hits .left {

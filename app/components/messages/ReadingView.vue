@@ -1,9 +1,16 @@
 <script setup lang="ts">
+import type { TextRun } from '@pasticcio/core'
 import { GROUNDS, type Ground } from '~/utils/contrast'
 import type { ListedMessage } from '~/utils/message-groups'
 
 /** A text as a player sees it where it is shown, on the game's own ground. */
-const props = defineProps<{ message: Pick<ListedMessage, 'surface' | 'texts' | 'turn'>; ground: Ground; isRow?: boolean }>()
+const props = defineProps<{
+  message: Pick<ListedMessage, 'surface' | 'texts' | 'turn' | 'pointer' | 'plugin'>
+  ground: Ground
+  isRow?: boolean
+}>()
+const known = useKnownStore()
+const messages = useMessagesStore()
 /** So many texts of a list are drawn in a row of the book; of those that are told in turn it is the first. */
 const MOST_IN_ROW = 3
 const texts = computed(() => {
@@ -11,15 +18,40 @@ const texts = computed(() => {
   if (!props.isRow) return all
   return turn === 'in-turn' || turn === 'at-random' ? all.slice(0, 1) : all.slice(0, MOST_IN_ROW)
 })
+/** The line under a large title. */
+const isSmall = computed(() => /(?:small|sub-?title|second|below)$/i.test(props.message.pointer))
+/** What is read, in words: what it looks like there is a picture of the game, and need not be as easy to read as this page. */
+const spoken = computed(
+  () =>
+    texts.value
+      .map((text) =>
+        known.markup
+          .read(text)
+          .map((line) => line.map(wordsIn).join(''))
+          .join(' '),
+      )
+      .join(', ') || 'nothing',
+)
+const wordsIn = ({ is, text }: TextRun): string =>
+  is === 'placeholder' ? messages.valueOf(known.bareName(text), props.message.plugin) : is === 'unknown' ? '' : text
 const colours = computed(() => ({ '--ground': GROUNDS[props.ground].ground, '--on-ground': GROUNDS[props.ground].text }))
 </script>
 
 <template>
-  <div class="reading" :class="[message.surface, { row: isRow, single: texts.length === 1 }]" :style="colours">
+  <div
+    class="reading"
+    data-specimen
+    role="img"
+    :aria-label="spoken"
+    :class="[`at-${message.surface}`, { row: isRow, single: texts.length === 1, small: isSmall }]"
+    :style="colours"
+  >
     <i v-if="message.surface === 'banner'" class="picture" aria-hidden="true" />
     <i v-if="message.surface === 'item'" class="thing" aria-hidden="true" />
-    <div class="words">
-      <p v-for="(text, i) in texts" :key="i"><TextRuns :text="text" :most="isRow ? 2 : 99" /><br v-if="text === ''" /></p>
+    <div class="words" aria-hidden="true">
+      <p v-for="(text, i) in texts" :key="i">
+        <TextRuns :text="text" :plugin="message.plugin" :most="isRow ? 2 : 99" /><br v-if="text === ''" />
+      </p>
       <i v-if="message.surface === 'bar'" class="fill" aria-hidden="true" />
       <div v-if="message.surface === 'menu' && !isRow" class="slots" aria-hidden="true"><i v-for="n in 9" :key="n" /></div>
       <div v-if="message.surface === 'panel' && !isRow" class="buttons" aria-hidden="true"><i /><i /></div>
@@ -65,27 +97,27 @@ p {
   -webkit-box-orient: vertical;
   -webkit-line-clamp: 2;
 }
-.title,
-.prompt,
-.list,
-.bar,
-.sign {
+.at-title,
+.at-prompt,
+.at-list,
+.at-bar,
+.at-sign {
   text-align: center;
 }
-.title p:first-child {
+.at-title:not(.small) p:first-child {
   font-size: 16px;
   font-weight: 700;
 }
-.board .words {
+.at-board .words {
   flex: none;
   width: 148px;
   margin-left: auto;
   padding: 2px 6px;
   background: color-mix(in srgb, var(--on-ground) 12%, transparent);
 }
-.item p:first-child,
-.menu p:first-child,
-.panel p:first-child {
+.at-item p:first-child,
+.at-menu p:first-child,
+.at-panel p:first-child {
   font-weight: 700;
 }
 .picture,

@@ -2,12 +2,11 @@
 import { styleOf } from '~/utils/text-style'
 
 /** One text as players read it: codes do what they do, and placeholders have values. */
-const props = defineProps<{ text: string; most?: number }>()
+const props = defineProps<{ text: string; plugin: string; most?: number }>()
 const known = useKnownStore()
 const messages = useMessagesStore()
 const lines = computed(() => known.markup.read(props.text).slice(0, props.most ?? 99))
-const [open = '{', close = '}'] = known.texts.placeholder
-const valueOf = (text: string): string => messages.valueOf(text.slice(open.length, text.length - close.length))
+const valueOf = (text: string): string => messages.valueOf(known.bareName(text), props.plugin)
 </script>
 
 <template>

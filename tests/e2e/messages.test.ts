@@ -1,0 +1,156 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { ask, cookieFor, startApp, textOf, type RunningApp } from './app'
+import { axe, openBrowser, press, reads, type OpenBrowser } from './browser'
+
+interface Shown {
+  readonly messages: readonly { readonly file: string; readonly pointer: string; readonly texts: readonly string[] }[]
+}
+
+describe('messages', () => {
+  let app: RunningApp
+  let browser: OpenBrowser
+  let page: Page
+  let cookie = ''
+  const onServer = (path: string, server = 'lantern-row'): string => readFileSync(join(app.folder, 'servers', server, path), 'utf8')
+  const open = async (server = 'lantern-row'): Promise<void> => {
+    await page.goto(`${app.origin}/s/${server}/messages`)
+    await page.waitForSelector('.book .line')
+  }
+  /** Finds a text by its words, and writes another over it. */
+  async function write(words: string, text: string): Promise<void> {
+    const search = await page.waitForSelector('input[type="search"]')
+    await search!.click({ count: 3 })
+    await page.keyboard.type(words)
+    await page.waitForFunction(
+      (wanted: string) => [...document.querySelectorAll('.book .line')].every((line) => line.textContent!.includes(wanted)),
+      {},
+      words,
+    )
+    await (await page.waitForSelector('.book .line'))!.click()
+    await page.waitForFunction(
+      (wanted: string) => document.querySelector<HTMLTextAreaElement>('.margin textarea')?.value.includes(wanted),
+      {},
+      words,
+    )
+    const field = await page.waitForSelector('.margin textarea')
+    await field!.click({ count: 3 })
+    await page.keyboard.type(text)
+    await page.waitForFunction(
+      (wanted: string) => document.querySelector('.margin .reading')?.textContent?.includes(wanted),
+      {},
+      text
+        .replace(/\[[^\]]*\]|<[^>]*>/g, '')
+        .split(/%?\{/)[0]!
+        .trim(),
+    )
+    // it is in the draft before somebody goes on
+    await page.waitForFunction(
+      (wanted: string) => document.querySelector('.tray')?.textContent?.includes('change') && wanted !== '',
+      {},
+      text,
+    )
+  }
+  const asPlayer = async (server: string, command: string): Promise<string> => {
+    await page.goto(`${app.origin}/s/${server}/server`)
+    const field = await page.waitForSelector('#console-line:not(:disabled)')
+    const before = await page.$$eval('.console > div', (lines) => lines.length)
+    await field!.type(`as nessa ${command}`)
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(
+      (count: number) => document.querySelectorAll('.console > div').length > count + 1,
+      { timeout: 10_000 },
+      before,
+    )
+    return page.$$eval(
+      '.console > div',
+      (lines, count) =>
+        lines
+          .slice(count)
+          .map((line) => (line as HTMLElement).innerText)
+          .join('\n'),
+      before,
+    )
+  }
+
+  beforeAll(async () => {
+    app = await startApp()
+    browser = await openBrowser()
+    page = browser.page
+    await page.goto(app.link)
+    await reads(page, 'On this server')
+    cookie = await cookieFor(app, 'maren')
+  }, 240_000)
+  afterAll(async () => {
+    await browser?.close()
+    await app?.stop()
+  })
+
+  it('of three plugins in two formats are written in one place, and go to the server through one tray', async () => {
+    await ask(app, cookie, 'DELETE', '/api/servers/lantern-row/tray')
+    await open()
+    expect(await axe(page)).toEqual([])
+    await write('There is no hamper', '[amber]Nobody packs {hamper}[/] here.')
+    await write('goes with the tide', '{player} leaves with the ebb.')
+    await write('are on the banks', '{players} walk the banks')
+    const drafts = ['extras/Hampers/texts.properties', 'extras/Gangway/settings.yml', 'extras/Signboard/settings.yml']
+    const wanted = ['claim.none=[amber]Nobody packs {hamper}[/] here.', 'leaves with the ebb.', 'walk the banks']
+    for (const [i, path] of drafts.entries()) {
+      await page.waitForFunction(
+        async (address: string, text: string) => JSON.stringify(await (await fetch(address)).json()).includes(text),
+        { polling: 200 },
+        `/api/servers/lantern-row/file?path=${encodeURIComponent(path)}`,
+        JSON.stringify(wanted[i]).slice(1, -1),
+      )
+      expect(onServer(path)).not.toContain(wanted[i])
+    }
+    await page.goto(`${app.origin}/s/lantern-row/review`)
+    await reads(page, 'in 3 files')
+    await press(page, 'Apply to lantern-row Ctrl Enter')
+    await reads(page, 'Applied')
+    for (const [i, path] of drafts.entries()) expect(onServer(path)).toContain(wanted[i])
+    // what was to be seen is what the server tells
+    expect(await asPlayer('lantern-row', 'hamper claim ghost')).toContain('Nobody packs ghost')
+  })
+
+  it('of another family are written in its own codes', async () => {
+    await open('night-market')
+    const { messages } = await ask<Shown>(app, cookie, 'GET', '/api/servers/night-market/messages')
+    const [first] = messages.filter(({ texts }) => texts.some((text) => text.includes('%{player}')))
+    await write('%{player}', 'Well met, %{player}.')
+    await page.waitForSelector('.margin [aria-label="<amber>"]')
+    await (await page.waitForSelector('.margin textarea'))!.click({ count: 3 })
+    await press(page, '<amber>')
+    await page.waitForFunction(
+      async (address: string) => JSON.stringify(await (await fetch(address)).json()).includes('<amber>Well met, %{player}.</>'),
+      { polling: 200 },
+      `/api/servers/night-market/file?path=${encodeURIComponent(first!.file)}`,
+    )
+    expect(await textOf(app, cookie, first!.file, 'night-market')).toContain('<amber>Well met, %{player}.</>')
+  })
+
+  it('hold words that are changed in all of them after a look, with one undo', async () => {
+    await open()
+    await press(page, 'Replace')
+    await (await page.waitForSelector('#replace-words'))!.type('tide')
+    await (await page.waitForSelector('#replace-by'))!.type('water')
+    await page.waitForSelector('.hits li')
+    const count = await page.$$eval('.hits li', (hits) => hits.length)
+    expect(count).toBeGreaterThan(3)
+    await press(page, `Change ${count} texts`)
+    await reads(page, 'in the tray now')
+    const texts = async (): Promise<string> =>
+      JSON.stringify((await ask<Shown>(app, cookie, 'GET', '/api/servers/lantern-row/messages')).messages.flatMap((one) => one.texts))
+    const changed = await texts()
+    expect(changed).toContain('The water clears the banks')
+    // names of placeholders are no words
+    expect(changed).toContain('{tide}')
+    await press(page, 'take it back')
+    await page.waitForFunction(
+      async () => JSON.stringify(await (await fetch('/api/servers/lantern-row/messages')).json()).includes('The tide clears the banks'),
+      { polling: 200 },
+    )
+  })
+})

@@ -1,0 +1,78 @@
+import { mkdirSync, writeFileSync } from 'node:fs'
+import { dirname } from 'node:path'
+import { unzipSync } from 'fflate'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { Server } from '../../server/services/context'
+import { messagesOf, type ShownMessage } from '../../server/services/messages'
+import { addPackage, draft, makeWorld, type World } from './world'
+
+describe('texts of a server that players read', () => {
+  let world: World
+  let server: Server
+  const path = 'extras/Gangway/settings.yml'
+  const put = (at: string, bytes: string | Buffer): void => {
+    mkdirSync(dirname(world.path(at)), { recursive: true })
+    writeFileSync(world.path(at), bytes)
+  }
+  const at = async (pointer: string, file = path): Promise<ShownMessage | undefined> =>
+    (await messagesOf(world.context, server)).messages.find((one) => one.file === file && one.pointer === pointer)
+
+  beforeEach(async () => {
+    world = await makeWorld()
+    server = await world.server()
+    put('extras/Gangway.pack', world.pack('gangway-1.4'))
+    put(path, Buffer.from(unzipSync(world.pack('gangway-1.4'))['defaults/settings.yml']!))
+    server.inventory.forget()
+  })
+  afterEach(() => world.close())
+
+  it('are told with line, surface and moment, as the draft has them', async () => {
+    expect(await at('/regulars/arrive')).toMatchObject({
+      plugin: 'Gangway',
+      line: 10,
+      surface: 'chat',
+      moment: 'join',
+      isShipped: true,
+      update: null,
+    })
+    await draft(world, path, (text) => text.replace('{player} steps off the ferry', '{player} comes ashore'))
+    expect(await at('/regulars/arrive')).toMatchObject({
+      texts: ['{player} comes ashore.'],
+      isShipped: false,
+      shipped: ['{player} steps off the ferry.'],
+    })
+    // a command is none
+    expect(await at('/newcomers/commands')).toBeUndefined()
+  })
+
+  it('say what is wrong in them, and nothing of what stands beside them', async () => {
+    await draft(world, path, (text) => text.replace('{player} goes with', '{plaier} goes with'))
+    expect((await at('/regulars/leave'))?.findings.map(({ code }) => code)).toEqual(['unknown-placeholder'])
+    expect((await at('/regulars/arrive'))?.findings).toEqual([])
+  })
+
+  it('say what a newer version in the pantry ships', async () => {
+    put('extras/Hampers.pack', world.pack('hampers-2.4'))
+    const hampers = 'extras/Hampers/settings.yml'
+    put(hampers, Buffer.from(unzipSync(world.pack('hampers-2.4'))['defaults/settings.yml']!))
+    server.inventory.forget()
+    await addPackage(world.context, server, world.pack('hampers-3.0'), 'hampers-3.0.pack', 'test', 'maren')
+    expect(await at('/claiming/message', hampers)).toMatchObject({
+      shipped: ['{player} opened a hamper.'],
+      update: ['{player} opens {hamper} ({left} left).'],
+    })
+    expect(await at('/menu/lore', hampers)).toMatchObject({ update: null })
+  })
+
+  it('stand side by side in languages', async () => {
+    put('extras/Gangway/texts.en.yml', 'hello: "Good day, {player}."\nbye: "Farewell."\n')
+    put('extras/Gangway/texts.de.yml', 'hello: "Guten Tag, {player}."\n')
+    server.inventory.forget()
+    const { languages, messages } = await messagesOf(world.context, server)
+    expect(languages.map(({ language, texts, missing }) => [language, texts, missing]).sort()).toEqual([
+      ['de', 1, 1],
+      ['en', 2, 0],
+    ])
+    expect(messages.filter(({ language }) => language === 'de')).toMatchObject([{ texts: ['Guten Tag, {player}.'] }])
+  })
+})
