@@ -1,5 +1,8 @@
 import {
   LineIndex,
+  convertMarkup,
+  markupOf,
+  type Converted,
   findMoves,
   formatOf,
   isContainer,
@@ -12,6 +15,7 @@ import {
   type Message,
 } from '@pasticcio/core'
 import type { Context, Server } from './context'
+import { notFound } from './errors'
 import type { Installed } from './inventory'
 import { newestOf } from './updates'
 import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
@@ -74,6 +78,18 @@ export async function messagesOf(context: Context, server: Server): Promise<Mess
       })
   }
   return { messages, languages: languagesOf(all) }
+}
+
+/** Texts as another family writes them. @throws ServiceError `not-found` for no such family */
+export async function writtenFor(
+  context: Context,
+  { family }: Server,
+  texts: readonly string[],
+  familyId: string,
+): Promise<readonly Converted[]> {
+  const other = (await context.families.all()).find(({ id }) => id === familyId)
+  if (!other) throw notFound(`family ${familyId}`)
+  return texts.map((text) => convertMarkup(text, markupOf(family), markupOf(other)))
 }
 
 function languagesOf({ files, findings }: ServerWorkspace): LanguageShown[] {

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { afterEach, describe, expect, it } from 'vitest'
 import { MarkupReader, type Markup } from '@pasticcio/core'
 import { nextTick } from 'vue'
+import WrittenFor from '../../app/components/messages/WrittenFor.vue'
 import MessagesPage from '../../app/pages/s/[server]/messages.vue'
 import { useDraftsStore } from '../../app/stores/drafts'
 import { useMessagesStore } from '../../app/stores/messages'
@@ -300,6 +301,24 @@ describe('the page of messages', () => {
     expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ text: source.replaceAll('{player}', '{who}') })
     await messages.undo()
     expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ text: source })
+  })
+
+  it('shows a text as another family writes it, with what is lost', async () => {
+    world()
+    answering({
+      'GET /api/families': [{ id: 'script', title: 'Script plugins' }],
+      'POST /messages/written': [{ text: '<b>x', lost: ['underline'] }],
+    })
+    show(WrittenFor, { message: message() })
+    const details = document.querySelector('details')!
+    details.open = true
+    details.dispatchEvent(new Event('toggle'))
+    await until(() => expect(text()).toContain('Script plugins'))
+    const select = document.querySelector('select')!
+    select.value = 'script'
+    select.dispatchEvent(new Event('change'))
+    await until(() => expect(text()).toContain('<b>x'))
+    expect(text()).toContain('It has nothing for underline.')
   })
 
   it('says what failed, and keeps what is there', async () => {

@@ -120,7 +120,7 @@ export async function axe(page: Page): Promise<AxeFinding[]> {
     const { run } = (window as unknown as { axe: typeof import('axe-core') }).axe
     const { violations } = await run(document, { resultTypes: ['violations'] })
     // how well the game's own colours can be read is what a specimen shows, and tells in figures beside it
-    const isSpecimen = (target: unknown): boolean => document.querySelector(String(target))?.closest('[data-specimen]') != null
+    const isSpecimen = (target: unknown): boolean => document.querySelector(String(target))?.closest('[data-specimen]') instanceof Element
     return violations
       .map((one) => (one.id === 'color-contrast' ? { ...one, nodes: one.nodes.filter(({ target }) => !isSpecimen(target[0])) } : one))
       .filter(({ impact, nodes }) => nodes.length > 0 && (impact === 'serious' || impact === 'critical'))

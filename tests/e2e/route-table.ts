@@ -288,6 +288,14 @@ export const ROUTES: readonly Route[] = [
   },
   { method: 'DELETE', path: `${S}/rules/description`, role: 'editor', query: 'path=nowhere.yml', answers: [404], bad: [{ query: '' }] },
   { method: 'GET', path: `${S}/messages`, role: 'viewer', answers: [200] },
+  {
+    method: 'POST',
+    path: `${S}/messages/written`,
+    role: 'viewer',
+    body: { texts: ['[b]a[/b]'], family: 'script' },
+    answers: [200],
+    bad: [{ body: {} }, { body: { texts: ['a'] } }, { body: { texts: 'a', family: 'script' } }],
+  },
   { method: 'GET', path: `${S}/findings/why`, role: 'viewer', query: 'plugin=Wardkeys', answers: [200], bad: [{ query: '' }] },
   { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
   {

@@ -1,9 +1,10 @@
-import { mkdirSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 import { unzipSync } from 'fflate'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Server } from '../../server/services/context'
-import { messagesOf, type ShownMessage } from '../../server/services/messages'
+import { saveFamily } from '../../server/services/families'
+import { messagesOf, writtenFor, type ShownMessage } from '../../server/services/messages'
 import { addPackage, draft, makeWorld, type World } from './world'
 
 describe('texts of a server that players read', () => {
@@ -62,6 +63,16 @@ describe('texts of a server that players read', () => {
       update: ['{player} opens {hamper} ({left} left).'],
     })
     expect(await at('/menu/lore', hampers)).toMatchObject({ update: null })
+  })
+
+  it('are written as another family writes them, with what is lost', async () => {
+    await saveFamily(world.context, readFileSync('families/script.yml', 'utf8'), 'maren')
+    const written = await writtenFor(world.context, server, ['[amber]{player}[/] comes.', '[b]Hush[/b][br]now'], 'script')
+    expect(written).toEqual([
+      { text: '<amber>%{player}</> comes.', lost: [] },
+      { text: expect.stringMatching(/^<b>Hush<\/b>.+now$/s) as unknown, lost: [] },
+    ])
+    await expect(writtenFor(world.context, server, ['a'], 'nobody')).rejects.toMatchObject({ code: 'not-found' })
   })
 
   it('stand side by side in languages', async () => {

@@ -124,6 +124,7 @@ defineExpose({ enter: () => editor.value?.enter() })
           >
         </li>
       </ol>
+      <WrittenFor :message="one" />
       <p class="under">{{ shortPath(one.file) }}</p>
     </div>
   </aside>

@@ -5,7 +5,13 @@ import { styleOf } from '~/utils/text-style'
 const props = defineProps<{ text: string; plugin: string; most?: number }>()
 const known = useKnownStore()
 const messages = useMessagesStore()
-const lines = computed(() => known.markup.read(props.text).slice(0, props.most ?? 99))
+// codes that nobody tells of are taken off, as the server takes them off; what is wrong with them is told as a finding
+const lines = computed(() =>
+  known.markup
+    .read(props.text)
+    .slice(0, props.most ?? 99)
+    .map((line) => line.filter(({ is }) => is !== 'unknown')),
+)
 const valueOf = (text: string): string => messages.valueOf(known.bareName(text), props.plugin)
 </script>
 
@@ -16,10 +22,3 @@ const valueOf = (text: string): string => messages.valueOf(known.bareName(text),
     }}</span></template
   >
 </template>
-
-<style scoped>
-.unknown {
-  text-decoration: underline wavy;
-  text-underline-offset: 3px;
-}
-</style>

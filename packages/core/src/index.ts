@@ -54,6 +54,7 @@ export {
 export { movedAlong } from './formats/moved'
 export { MOMENTS, SURFACES, type Message, type Moment, type SurfaceId, type Turn } from './messages/message'
 export { messagesIn } from './messages/find'
+export { convertMarkup, type Converted } from './values/convert-markup'
 export { RuleBook } from './rules/book'
 export { appliesOf, asksMore, type AppliesBy } from './rules/applies'
 export { RuleSheetError, readRuleSheet, writeRuleSheet, type RuleSheet } from './rules/sheet'

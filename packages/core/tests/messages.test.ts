@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { scoreMessages } from '../../../bench/messages/score.mjs'
+import { plainText } from '../../standin/src/behaviours/behaviour'
 import { itemRegistry } from '../../standin/src/server/items'
 import { markupOf, workspaceFile, type WorkspaceFile } from '../src/checks'
 import { readFamily } from '../src/families/family'
@@ -12,6 +13,7 @@ import { messagesIn } from '../src/messages/find'
 import type { Message } from '../src/messages/message'
 import { isContainer, type Node } from '../src/tree/nodes'
 import { formatPointer } from '../src/tree/pointer'
+import { MarkupReader } from '../src/values/markup'
 import { toJson } from '../src/tree/values'
 
 const FAMILY = readFamily(readFileSync('families/archive.yml', 'utf8'))
@@ -39,10 +41,11 @@ function pointersOf(node: Node, keys: readonly string[] = []): string[] {
   })
 }
 
+const LABELS = 'bench/messages/labels.yml'
+const document = parse(readFileSync(LABELS, 'utf8'), formatOf(LABELS)!, readingFor(LABELS, null))
+const labels = toJson(document, document.root) as unknown as Record<string, Record<string, Record<string, string>>>
+
 describe('texts that players read, against labels by hand', () => {
-  const path = 'bench/messages/labels.yml'
-  const document = parse(readFileSync(path, 'utf8'), formatOf(path)!, readingFor(path, null))
-  const labels = toJson(document, document.root) as unknown as Record<string, Record<string, Record<string, string>>>
   it.each([
     ['demo', 'packages/standin/demo', 0.97],
     ['others', 'bench/labelled', 0.9],
@@ -58,6 +61,20 @@ describe('texts that players read, against labels by hand', () => {
     expect(counts.right / counts.wanted, wrong.join('\n')).toBeGreaterThanOrEqual(aim)
     expect(counts.surface / counts.right, wrong.join('\n')).toBeGreaterThanOrEqual(0.9)
   })
+})
+
+it('the demo’s texts read as the stand-in server tells them to a player, every one', () => {
+  const archive = Object.keys(labels['demo']!).filter((file) => !/^(?:scripts|bundles)/.test(file))
+  const texts = archive.flatMap((file) =>
+    messagesIn(read(join('packages/standin/demo', file)), markupOf(FAMILY)).flatMap((one) => one.texts),
+  )
+  expect(texts.length).toBeGreaterThan(80)
+  const reader = new MarkupReader(markupOf(FAMILY))
+  for (const text of texts) {
+    const filled = text.replace(/\{[\w.-]+\}/g, 'nessa')
+    const seen = reader.read(filled).map((line) => line.map((run) => (run.is === 'unknown' ? '' : run.text)).join(''))
+    expect(seen.join('\n'), text).toBe(plainText(filled))
+  }
 })
 
 describe('where and when a text is seen', () => {
