@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { plainText } from '../../standin/src/behaviours/behaviour'
+import { plainText } from '../../standin/src/behaviours/plain-text'
 import { markupOf } from '../src/checks'
 import { readFamily } from '../src/families/family'
 import { convertMarkup } from '../src/values/convert-markup'

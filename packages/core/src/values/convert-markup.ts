@@ -18,8 +18,12 @@ export function convertMarkup(text: string, from: Markup, to: Markup): Converted
   const writer = new Writer(to, lost)
   const lines = new MarkupReader(from).read(text)
   for (const { is, text: code } of lines.flat()) if (is === 'unknown') lost.add(`code ${code}`)
-  const written = lines.map((line) => line.map((run) => writer.write(run, wordsOf(run, from, to))).join(''))
-  return { text: written.join(to.lineBreak ?? '\n') + writer.end(), lost: [...lost] }
+  const written = lines.map((line, i) => {
+    const words = line.map((run) => writer.write(run, wordsOf(run, from, to))).join('')
+    // what does not go on in the next line ends in this one
+    return words + writer.endBefore(lines[i + 1]?.find(({ is }) => is !== 'unknown') ?? {})
+  })
+  return { text: written.join(to.lineBreak ?? '\n'), lost: [...lost] }
 }
 
 function wordsOf({ is, text }: TextRun, from: Markup, to: Markup): string {
@@ -43,21 +47,22 @@ class Writer {
     return words === '' ? '' : this.lead(run) + words
   }
 
-  end(): string {
-    return this.lead({})
+  /** Ends what the next run does not have. */
+  endBefore(wanted: TextStyle): string {
+    const ended = SWITCHES.filter((name) => this.style[name] && !wanted[name])
+    const colourEnds = this.style.colour !== undefined && wanted.colour === undefined
+    return [...ended, ...(colourEnds ? (['colour'] as const) : [])].map((name) => this.endOf(name)).join('')
   }
 
   private lead(wanted: TextStyle): string {
-    const ended = SWITCHES.filter((name) => this.style[name] && !wanted[name])
-    const colourEnds = this.style.colour !== undefined && wanted.colour === undefined
-    let out = ''
-    for (const name of [...ended, ...(colourEnds ? (['colour'] as const) : [])]) out += this.endOf(name)
+    let out = this.endBefore(wanted)
     for (const name of SWITCHES) if (wanted[name] && !this.style[name]) out += this.codeFor((mark) => mark[name] === true, name)
     if (wanted.colour !== undefined && wanted.colour !== this.style.colour) out += this.colourCode(wanted.colour)
     return out
   }
 
   private endOf(name: (typeof SWITCHES)[number] | 'colour'): string {
+    if (this.style[name] === undefined) return ''
     // of several that end it the last is the one that is meant for that alone
     const mark = this.markup.marks.findLast(({ ends }) => ends === name)
     if (mark) {

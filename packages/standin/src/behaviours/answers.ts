@@ -1,5 +1,6 @@
 import type { Answer } from '../pack/descriptor'
-import { plainText, type Host, type Loaded, type Running } from './behaviour'
+import type { Host, Loaded, Running } from './behaviour'
+import { plainText } from './plain-text'
 import type { Money } from './money'
 import type { Ranks } from './ranks'
 import { dueIn } from './timed'

@@ -43,8 +43,3 @@ export interface Running {
   /** Time went by. */
   passed?(span: Span): void
 }
-
-/** Takes markup off, as a console shows it. */
-export function plainText(text: string): string {
-  return text.replaceAll('[br]', '\n').replace(/\[\/?[a-z]*\]/g, '')
-}

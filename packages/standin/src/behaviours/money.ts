@@ -1,4 +1,5 @@
-import { plainText, type Host, type Loaded, type Running } from './behaviour'
+import type { Host, Loaded, Running } from './behaviour'
+import { plainText } from './plain-text'
 
 export interface Money {
   balance(player: string): number

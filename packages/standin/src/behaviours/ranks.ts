@@ -1,5 +1,6 @@
 import { SettingsError } from '../server/settings-file'
-import { plainText, type Host, type Loaded, type Running } from './behaviour'
+import type { Host, Loaded, Running } from './behaviour'
+import { plainText } from './plain-text'
 
 export interface Ranks {
   has(player: string, node: string): boolean
