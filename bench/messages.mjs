@@ -13,7 +13,6 @@ const core = await loadCore(
 const {
   formatOf,
   formatPointer,
-  inferRules,
   isContainer,
   itemRegistry,
   markupOf,
