@@ -3,6 +3,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { loadCore } from './core.mjs'
+import { framesOn } from './frames.mjs'
 
 const entries = Number(process.argv[2] ?? 5000)
 const { startApp, openBrowser } = await loadCore('./tests/e2e/app.ts', './tests/e2e/browser.ts')
@@ -12,6 +13,7 @@ const row = (i) => `  item_${i}:\n    buy: ${10 + i}\n    sell: ${i}\n    stock:
 const app = await startApp({ bare: true })
 const browser = await openBrowser()
 const { page } = browser
+const frames = (act) => framesOn(page, act)
 try {
   await page.goto(app.link)
   await page.waitForSelector('.spine')
@@ -44,21 +46,4 @@ try {
 } finally {
   await browser.close()
   await app.stop()
-}
-
-/** Does something in each frame for three seconds. @returns frames a second, and the longest one */
-async function frames(act) {
-  const told = await page.evaluate(async (source) => {
-    window.press = (key) => document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
-    const step = new Function(`return (${source})`)()
-    const times = []
-    for (let last = await new Promise(requestAnimationFrame), i = 0; times.reduce((a, b) => a + b, 0) < 3000; i++) {
-      step(i)
-      const now = await new Promise(requestAnimationFrame)
-      times.push(now - last)
-      last = now
-    }
-    return { count: times.length, took: times.reduce((a, b) => a + b, 0), longest: Math.max(...times) }
-  }, String(act))
-  return `${((1000 * told.count) / told.took).toFixed(1)} frames a second, the longest ${Math.round(told.longest)} ms`
 }

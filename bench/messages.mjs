@@ -10,19 +10,8 @@ const core = await loadCore(
   './packages/standin/src/server/items.ts',
   './packages/core/src/tree/nodes.ts',
 )
-const {
-  formatOf,
-  formatPointer,
-  isContainer,
-  itemRegistry,
-  markupOf,
-  messagesIn,
-  parse,
-  readFamily,
-  readingFor,
-  toJson,
-  workspaceFile,
-} = core
+const { formatOf, formatPointer, isContainer, itemRegistry, markupOf, messagesIn, parse, readFamily, readingFor, toJson, workspaceFile } =
+  core
 const family = readFamily(readFileSync('families/archive.yml', 'utf8'))
 const script = readFamily(readFileSync('families/script.yml', 'utf8'))
 const known = {

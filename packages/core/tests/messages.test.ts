@@ -115,6 +115,15 @@ describe('where and when a text is seen', () => {
   })
 })
 
+it('as many texts as a large server has are all told, each with what is said of it', () => {
+  // what looked through all of a section for each of its texts took minutes for half as many
+  const count = 10_000
+  const lines = Array.from({ length: count }, (_one, i) => `  # Shown in the sign ${i}.\n  text-${i}: "{player} was here."\n`)
+  const all = found(`messages:\n${lines.join('')}`)
+  expect(all).toHaveLength(count)
+  expect(all.at(-1)).toMatchObject({ says: `Shown in the sign ${count - 1}.`, pointer: `/messages/text-${count - 1}` })
+})
+
 it('each text stands where it is said to stand, whatever it holds', () => {
   const word = fc.string({ minLength: 1, maxLength: 12, unit: 'grapheme' })
   fc.assert(

@@ -1,14 +1,14 @@
 import { nameWords } from '../carry/likeness'
 import { looksOf, textOf, type FileLooks, type PartLook, type ValueLook } from '../checks/looks'
 import type { WorkspaceFile } from '../checks/workspace'
-import { saidAbout } from '../rules/comments'
 import { SECONDS } from '../rules/units'
 import { amountOf } from '../tree/compare'
-import { isContainer, isNameless, type Node } from '../tree/nodes'
+import { isContainer, type Entry, type Node } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { MarkupReader, type Markup } from '../values/markup'
 import { isTextForPlayers } from './is-text'
 import type { Message } from './message'
+import { Sections, type Section } from './sections'
 import { momentOf, surfaceOf, turnOf, type SurfaceLook } from './surface'
 
 /** All texts of a settings file that players read, in its order. */
@@ -23,9 +23,7 @@ const saidWhen = (comment: string): string =>
 class Finder {
   private readonly looks: FileLooks
   private readonly reader: MarkupReader | null
-  private readonly parts: ReadonlyMap<string, PartLook>
-  /** Values by the section they are in. */
-  private readonly inside = new Map<string, ValueLook[]>()
+  private readonly sections: Sections
   private readonly isTextFile: boolean
 
   constructor(
@@ -34,13 +32,7 @@ class Finder {
   ) {
     this.looks = looksOf(file)
     this.reader = texts && new MarkupReader(texts)
-    this.parts = new Map(this.looks.parts.map((part) => [formatPointer(part.keys), part]))
-    for (const value of this.looks.values) {
-      const at = formatPointer(value.keys.slice(0, -1))
-      const there = this.inside.get(at)
-      if (there) there.push(value)
-      else this.inside.set(at, [value])
-    }
+    this.sections = new Sections(file, this.looks)
     const name = file.path.split('/').pop()!.toLowerCase()
     this.isTextFile = file.document.traits.values === 'text' && /text|message|lang|locale|string|translation|word/.test(name)
   }
@@ -48,26 +40,31 @@ class Finder {
   find(): Message[] {
     const found: Message[] = []
     for (const value of this.looks.values)
-      if (!value.isItem && value.node.kind === 'text') found.push(...this.messageOf(value.keys, value.node, [value], null))
+      if (!value.isItem && value.node.kind === 'text') found.push(...this.messageOf(value.keys, value.entry, [value], null))
     for (const part of this.looks.parts) {
-      const items = part.node.type === 'list' ? (this.inside.get(formatPointer(part.keys)) ?? []) : []
+      const items = part.node.type === 'list' ? this.sections.valuesIn(part.keys) : []
       const isTexts = items.length > 0 && items.length === part.node.entries.length && items.every(({ node }) => node.kind === 'text')
-      if (isTexts && part.keys.length > 0) found.push(...this.messageOf(part.keys, part.node, items, part))
+      if (isTexts && part.entry) found.push(...this.messageOf(part.keys, part.entry, items, part))
     }
     return found.sort((a, b) => a.from - b.from)
   }
 
-  private messageOf(keys: readonly string[], node: Node, values: readonly ValueLook[], list: PartLook | null): Message[] {
+  private messageOf(keys: readonly string[], entry: Entry, values: readonly ValueLook[], list: PartLook | null): Message[] {
+    const node: Node = entry.value
     const texts = values.map(({ text }) => text)
     const rule = list ? list.rule : values[0]!.rule
-    const words = nameWords(keys.at(-1)!)
-    const wordsAbove = keys.slice(0, -1).flatMap(nameWords)
-    const beside = new Set(this.besideOf(keys).map((name) => nameWords(name).join(' ')))
-    const comment = this.saidOf(keys)
+    const section = this.sections.at(keys.slice(0, -1))
+    const comment = this.sections.saidOf(keys, entry)
     const isMarked = this.reader !== null && texts.some((text) => this.reader!.isMarked(text))
     const seen = isMarked ? texts.map((text) => this.seen(text)) : texts
-    if (!isTextForPlayers({ texts, seen, words, wordsAbove, beside, comment, rule, isMarked, isTextFile: this.isTextFile })) return []
-    const look: SurfaceLook = { words, wordsAbove, beside, comment, commentAbove: this.saidOf(keys.slice(0, -1)) }
+    const look: SurfaceLook = {
+      words: nameWords(entry.key),
+      wordsAbove: section.wordsAbove,
+      beside: section.names,
+      comment,
+      commentAbove: section.says,
+    }
+    if (!isTextForPlayers({ ...look, texts, seen, rule, isMarked, isTextFile: this.isTextFile })) return []
     const surface = surfaceOf(look)
     const shipped = list ? this.shippedItems(list) : values[0]!.shipped === null ? null : [values[0]!.shipped]
     return [
@@ -81,9 +78,9 @@ class Finder {
         turn: list ? turnOf(look) : null,
         surface,
         moment: momentOf(look, surface),
-        when: this.wordBeside(keys, ['when', 'on', 'event']) || saidWhen(`${comment} ${look.commentAbove}`),
-        delay: this.secondsBeside(keys, ['delay', 'after', 'wait', 'start after']),
-        stays: this.secondsBeside(keys, ['stay', 'last', 'second', 'duration', 'for']),
+        when: wordIn(section, ['when', 'on', 'event']) || saidWhen(`${comment} ${section.says}`),
+        delay: this.secondsIn(section, ['delay', 'after', 'wait', 'start after']),
+        stays: this.secondsIn(section, ['stay', 'last', 'second', 'duration', 'for']),
         letters: rule?.maxLength ?? null,
         isShipped: list ? shipped !== null && shipped.join('\n') === texts.join('\n') : values[0]!.isShipped,
         shipped,
@@ -98,38 +95,22 @@ class Finder {
     return lines.map((line) => line.join('')).join(' ')
   }
 
-  private besideOf(keys: readonly string[]): string[] {
-    const section = this.parts.get(formatPointer(keys.slice(0, -1)))?.node
-    return section?.type === 'map' ? section.entries.filter((entry) => !isNameless(entry)).map(({ key }) => key) : []
-  }
-
-  /** What the author says, as it stands here or in the factory copy. */
-  private saidOf(keys: readonly string[]): string {
-    if (keys.length === 0) return ''
-    const { document, factory } = this.file
-    return saidAbout(document, keys) || (factory ? saidAbout(factory, keys) : '')
-  }
-
   private shippedItems({ shipped }: PartLook): string[] | null {
     const { factory } = this.file
     if (!factory || shipped === null || !isContainer(shipped)) return null
     return shipped.entries.flatMap(({ value }) => (value.type === 'scalar' ? [textOf(factory, value)] : []))
   }
 
-  private wordBeside(keys: readonly string[], names: readonly string[]): string {
-    const found = this.valuesBeside(keys).find(({ entry, node }) => names.includes(entry.key.toLowerCase()) && node.kind === 'text')
-    return found && /^[\w-]+$/.test(found.text) ? found.text : ''
+  private secondsIn({ values }: Section, names: readonly string[]): number | null {
+    const found = names.map((name) => values.get(name)).find((value) => value?.rule?.means === 'duration')
+    const amount = found ? amountOf(this.file.document, found.node) : null
+    const unit = found?.rule?.unit === undefined ? undefined : SECONDS[found.rule.unit]
+    return amount === null || unit === undefined ? null : amount * unit
   }
+}
 
-  private secondsBeside(keys: readonly string[], names: readonly string[]): number | null {
-    const isCalled = (name: string): boolean => names.includes(nameWords(name).join(' '))
-    const found = this.valuesBeside(keys).find(({ entry, rule }) => isCalled(entry.key) && rule?.means === 'duration')
-    const amount = found && amountOf(this.file.document, found.node)
-    const unit = found?.rule?.unit === undefined ? undefined : SECONDS[found.rule.unit as keyof typeof SECONDS]
-    return amount === null || amount === undefined || unit === undefined ? null : amount * unit
-  }
-
-  private valuesBeside(keys: readonly string[]): readonly ValueLook[] {
-    return this.inside.get(formatPointer(keys.slice(0, -1))) ?? []
-  }
+/** A word that says when, beside a text. */
+function wordIn({ values }: Section, names: readonly string[]): string {
+  const found = names.map((name) => values.get(name)).find((value) => value?.node.kind === 'text')
+  return found && /^[\w-]+$/.test(found.text) ? found.text : ''
 }
