@@ -20,7 +20,7 @@ export interface Section {
   readonly shipped: ReadonlyMap<string, Entry>
 }
 
-const NOTHING: ReadonlyMap<string, never> = new Map()
+const NOTHING: ReadonlyMap<string, string> = new Map()
 
 /** The sections of a file by their keys. */
 export class Sections {
