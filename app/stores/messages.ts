@@ -5,6 +5,7 @@ import {
   bookRows,
   filterMessages,
   idOf,
+  stepsOf,
   topsOf,
   type ListedMessage,
   type MessageFilter,
@@ -16,6 +17,8 @@ import type { LanguageShown, MessagesAnswer } from '~/utils/types'
 
 /** What is typed is looked at with all other files once nobody types for so long. */
 const LOOK_AFTER_MS = 700
+/** So long the last text of a group that is played stays in focus as such. */
+const LAST_MS = 1500
 
 /** Every text of the server at hand that players read: found, seen as they see it, and written through the drafts. */
 export const useMessagesStore = defineStore('messages', () => {
@@ -83,6 +86,8 @@ export const useMessagesStore = defineStore('messages', () => {
     const value = message.isList ? [...texts] : texts[0]!
     await operate(message.file, { kind: 'set', pointer: message.pointer, value: toWire(value) })
   }
+  /** Puts a text into a comment, so that the plugin's own counts; the sheet sets it again. */
+  const turnOff = (message: ListedMessage): Promise<void> => operate(message.file, { kind: 'turn-off', pointer: message.pointer })
   const toFactory = (message: ListedMessage): Promise<void> => operate(message.file, { kind: 'to-factory', pointer: message.pointer })
   async function operate(file: string, operation: Parameters<typeof drafts.together>[0][number]['operation']): Promise<void> {
     problem.value = await drafts.together([{ path: file, operation }])
@@ -103,6 +108,29 @@ export const useMessagesStore = defineStore('messages', () => {
     drafts.undo(true)
     await drafts.flushAll()
     await load()
+  }
+
+  /** The group whose texts are gone through as a player gets them; empty for none. */
+  const playing = ref('')
+  let next: ReturnType<typeof setTimeout> | null = null
+  function stop(): void {
+    if (next) clearTimeout(next)
+    next = null
+    playing.value = ''
+  }
+  /** Goes through the texts of a group in real time: each is in focus when a player sees it. Once more ends it. */
+  function play(group: string): void {
+    const was = playing.value
+    stop()
+    const steps = stepsOf(rows.value, group)
+    if (was === group || steps.length === 0) return
+    playing.value = group
+    const step = (at: number): void => {
+      focus.value = steps[at]!.id
+      const after = steps[at + 1]
+      next = after ? setTimeout(() => step(at + 1), after.waits) : setTimeout(stop, LAST_MS)
+    }
+    step(0)
   }
 
   function move(step: 1 | -1): void {
@@ -146,6 +174,10 @@ export const useMessagesStore = defineStore('messages', () => {
     write,
     writeAll,
     toFactory,
+    turnOff,
+    playing,
+    play,
+    stop,
     undo,
     move,
     valueOf,

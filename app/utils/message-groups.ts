@@ -98,6 +98,36 @@ function headOf({ file, plugin, moment, when }: ListedMessage, view: MessageView
   return when === '' ? { title, about } : { title: moment === 'any' ? `With ${when}` : `${title}, with ${when}`, about: '' }
 }
 
+/** The heading a text stands under; empty for none. */
+export const groupOf = (rows: readonly BookRow[], id: string): string =>
+  rows
+    .slice(
+      0,
+      Math.max(
+        0,
+        rows.findIndex((row) => row.id === id),
+      ),
+    )
+    .findLast(({ kind }) => kind === 'head')?.id ?? ''
+
+/** So long stands between texts that come at once, so that each can be read. */
+const BETWEEN_MS = 700
+
+/** The texts of a group in the order they are seen, with how long each comes after the one before, in milliseconds. */
+export function stepsOf(rows: readonly BookRow[], group: string): readonly { readonly id: string; readonly waits: number }[] {
+  const from = rows.findIndex(({ id }) => id === group)
+  const end = rows.findIndex(({ kind }, i) => i > from && kind === 'head')
+  const lines = from < 0 ? [] : rows.slice(from + 1, end < 0 ? undefined : end)
+  let at = 0
+  return lines.flatMap((row) => {
+    if (row.kind === 'head') return []
+    const delay = row.message.delay ?? 0
+    const waits = Math.max(BETWEEN_MS, (delay - at) * 1000)
+    at = Math.max(at, delay)
+    return [{ id: row.id, waits }]
+  })
+}
+
 /** Where rows begin, from the top, in pixels; one more than there are rows. */
 export function topsOf(rows: readonly BookRow[]): readonly number[] {
   const tops = [0]

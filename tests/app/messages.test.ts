@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { MarkupReader, type Markup } from '@pasticcio/core'
 import { nextTick } from 'vue'
 import WrittenFor from '../../app/components/messages/WrittenFor.vue'
@@ -10,7 +10,17 @@ import { useServerStore } from '../../app/stores/server'
 import { useSessionStore } from '../../app/stores/session'
 import { contrastOf } from '../../app/utils/contrast'
 import { blended, endOf, inserted, movedLine, wrapped } from '../../app/utils/message-edit'
-import { NO_FILTER, bookRows, filterMessages, idOf, rowAt, topsOf, type ListedMessage } from '../../app/utils/message-groups'
+import {
+  NO_FILTER,
+  bookRows,
+  filterMessages,
+  groupOf,
+  idOf,
+  rowAt,
+  stepsOf,
+  topsOf,
+  type ListedMessage,
+} from '../../app/utils/message-groups'
 import { languageRows } from '../../app/utils/message-languages'
 import { hitsOf } from '../../app/utils/message-replace'
 import { sampleFor } from '../../app/utils/sample-values'
@@ -98,6 +108,13 @@ describe('texts in the book', () => {
   ] as const)('%j leaves %j', (more, left) => {
     const found = filterMessages(list, { ...NO_FILTER, ...more })
     expect(found.map(({ pointer }) => pointer)).toEqual(left)
+  })
+
+  it('are gone through as a player gets them, one after the other where they come at once', () => {
+    const rows = bookRows([message(), message({ pointer: '/late', delay: 2 }), message({ pointer: '/too', delay: 2 })], 'events')
+    const group = groupOf(rows, rows[2]!.id)
+    expect(stepsOf(rows, group).map(({ waits }) => waits)).toEqual([700, 2000, 700])
+    expect([stepsOf(rows, 'head of nothing'), groupOf(rows, 'nothing')]).toEqual([[], ''])
   })
 
   it('each height is within exactly the row that is found at it', () => {
@@ -318,6 +335,40 @@ describe('the page of messages', () => {
     select.dispatchEvent(new Event('change'))
     await until(() => expect(text()).toContain('<b>x'))
     expect(text()).toContain('It has nothing for underline.')
+  })
+
+  it('plays a moment in real time, and stops', async () => {
+    vi.useFakeTimers()
+    try {
+      world()
+      const messages = useMessagesStore()
+      const two = [message(), message({ pointer: '/late', delay: 2 })]
+      messages.all = two
+      const [head] = messages.rows
+      messages.play(head!.id)
+      expect([messages.focus, messages.playing]).toEqual([two[0]!.id, head!.id])
+      await vi.advanceTimersByTimeAsync(1999)
+      expect(messages.focus).toBe(two[0]!.id)
+      await vi.advanceTimersByTimeAsync(1)
+      expect(messages.focus).toBe(two[1]!.id)
+      await vi.advanceTimersByTimeAsync(1500)
+      expect(messages.playing).toBe('')
+      messages.play(head!.id)
+      messages.play(head!.id)
+      expect(messages.playing).toBe('')
+    } finally {
+      vi.useRealTimers()
+    }
+  })
+
+  it('a text is switched off: it stands in a comment, and the plugin’s own counts', async () => {
+    const { asked } = world()
+    const messages = useMessagesStore()
+    await messages.load()
+    await messages.turnOff(messages.all[0]!)
+    await useDraftsStore().flushAll()
+    expect(messages.problem).toBe('')
+    expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ text: `# ${source}` })
   })
 
   it('says what failed, and keeps what is there', async () => {

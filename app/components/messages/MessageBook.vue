@@ -28,6 +28,11 @@ function show(): void {
   if (from < element.scrollTop) element.scrollTop = from - 28
   else if (to > element.scrollTop + element.clientHeight) element.scrollTop = to - element.clientHeight
 }
+// what is played stays in sight
+watch(
+  () => messages.focus,
+  () => messages.playing !== '' && show(),
+)
 defineExpose({ show })
 
 const groundOf = ({ surface }: ListedMessage): Ground => messages.ground || (known.texts.surfaces?.[surface]?.ground ?? 'dark')
@@ -67,6 +72,15 @@ function choose(id: string): void {
               {{ row.title }} <span v-if="row.about">{{ row.about }}</span>
             </h2>
             <span class="push">{{ counted(row.count, 'text') }}</span>
+            <button
+              v-if="messages.view === 'events' && row.count > 1"
+              class="act"
+              :aria-pressed="messages.playing === row.id"
+              :aria-label="messages.playing === row.id ? 'stop' : `play: ${row.title}`"
+              @click="messages.play(row.id)"
+            >
+              {{ messages.playing === row.id ? 'stop' : 'play' }}
+            </button>
           </div>
         </div>
         <div

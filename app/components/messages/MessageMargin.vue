@@ -96,7 +96,8 @@ defineExpose({ enter: () => editor.value?.enter() })
       </template>
       <div class="h">
         Its layers
-        <button v-if="!one.isShipped && one.shipped && session.mayEdit" class="act push" @click="messages.toFactory(one)">
+        <button v-if="session.mayEdit" class="act push" @click="messages.turnOff(one)">switch off</button>
+        <button v-if="!one.isShipped && one.shipped && session.mayEdit" class="act" @click="messages.toFactory(one)">
           back to factory
         </button>
       </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Ground } from '~/utils/contrast'
+import { groupOf } from '~/utils/message-groups'
 import { SURFACE_IDS, SURFACE_WORDS } from '~/utils/message-words'
 
 /** Every text that players read, in one place: as it is written, and as they see it. */
@@ -25,6 +26,7 @@ const margin = useTemplateRef<{ enter(): void }>('margin')
 onMounted(() => messages.load())
 onBeforeRouteLeave(() => drafts.flushAll())
 onUnmounted(async () => {
+  messages.stop()
   await drafts.leave()
   await drafts.leaveBeside()
 })
@@ -48,6 +50,7 @@ useKeys({
   ArrowDown: (event) => inPage(event) && move(1),
   ArrowUp: (event) => inPage(event) && move(-1),
   Enter: (event) => inPage(event) && margin.value?.enter(),
+  p: () => messages.play(groupOf(messages.rows, messages.focus)),
   u: () => session.mayEdit && messages.undo(),
   f: () => session.mayEdit && messages.current?.shipped && !messages.current.isShipped && messages.toFactory(messages.current),
   'ctrl+z': () => session.mayEdit && messages.undo(),
