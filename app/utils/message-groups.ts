@@ -29,6 +29,8 @@ export interface BookHead {
   readonly title: string
   readonly about: string
   readonly count: number
+  /** Whether its texts come one after the other, rather than as answers. */
+  readonly canPlay: boolean
   readonly height: number
 }
 export interface BookLine {
@@ -82,11 +84,21 @@ export function bookRows(list: readonly ListedMessage[], view: MessageView): rea
   return order.flatMap(([key, messages]): BookRow[] => {
     const inOrder = view === 'files' ? messages : [...messages].sort((a, b) => (a.delay ?? 0) - (b.delay ?? 0))
     return [
-      { kind: 'head', id: `head ${key}`, ...headOf(messages[0]!, view), count: messages.length, height: HEAD },
+      {
+        kind: 'head',
+        id: `head ${key}`,
+        ...headOf(messages[0]!, view),
+        count: messages.length,
+        canPlay: canPlay(messages, view),
+        height: HEAD,
+      },
       ...inOrder.map(lineOf),
     ]
   })
 }
+
+const canPlay = (messages: readonly ListedMessage[], view: MessageView): boolean =>
+  view === 'events' && messages.length > 1 && (messages[0]!.moment !== 'any' || messages[0]!.when !== '')
 
 // what waits for something of its own stands among what is told meanwhile
 const rank = ({ moment, when }: ListedMessage): number =>

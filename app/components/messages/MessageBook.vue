@@ -73,7 +73,7 @@ function choose(id: string): void {
             </h2>
             <span class="push">{{ counted(row.count, 'text') }}</span>
             <button
-              v-if="messages.view === 'events' && row.count > 1"
+              v-if="row.canPlay"
               class="act"
               :aria-pressed="messages.playing === row.id"
               :aria-label="messages.playing === row.id ? 'stop' : `play: ${row.title}`"

@@ -84,7 +84,7 @@ class Finder {
         letters: rule?.maxLength ?? null,
         isShipped: list ? shipped !== null && shipped.join('\n') === texts.join('\n') : values[0]!.isShipped,
         shipped,
-        says: comment,
+        says: comment || section.says,
       },
     ]
   }

@@ -36,6 +36,6 @@ export interface Message {
   readonly isShipped: boolean
   /** What the plugin ships in its place; null where it ships none there. */
   readonly shipped: readonly string[] | null
-  /** What the author says of it. */
+  /** What the author says of it, else of the section it is in. */
   readonly says: string
 }
