@@ -5,9 +5,9 @@ import type { Installed } from './inventory'
 import { isNewer } from './versions'
 
 /** So many versions are looked into, those nearest to the one that is installed. */
-const MOST = 6
+const MOST = 4
 /** A file of so many characters is compared with other versions; larger ones are lists of goods rather than settings. */
-const LONGEST = 200_000
+const LONGEST = 100_000
 
 /** Packages of other versions of a plugin than the one that is installed, the oldest first. */
 export function otherPackages(pantry: readonly PackageRow[], { name, version }: Installed): readonly PackageRow[] {

@@ -126,6 +126,8 @@ describe('what makes a change count, as an author says', () => {
     ['After a change: restart the server', 'restart'],
     ['Which port. Restart the server so that it counts.', 'restart'],
     ['Restart required', 'restart'],
+    ['Takes effect at the next start.', 'restart'],
+    ['What is said at the next start of a round.', undefined],
     ['Applied on reload.', 'reload'],
     ['Counts after a reload, no restart is needed.', 'reload'],
     ['A reload is enough.', 'reload'],

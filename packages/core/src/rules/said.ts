@@ -203,6 +203,7 @@ const BY: readonly (readonly [Applies, readonly RegExp[]])[] = [
     [
       new RegExp(String.raw`\b(?:needs?|requires?) ${BOOT}`, 'i'),
       new RegExp(String.raw`\b${EFFECT} ?${WHEN}${BOOT}`, 'i'),
+      new RegExp(String.raw`\b${EFFECT} ?${WHEN}(?:the )?(?:next|server) start\b`, 'i'),
       /\brestart (?:the (?:game )?server |it )?(?:to apply|for (?:this|it|changes)|after (?:a |any )?chang\w+|so that (?:it|this|changes))/i,
       /\bafter (?:a |any )?change\w*:? (?:please )?restart\b/i,
       /\b(?:is|are) read (?:only )?(?:once,? )?(?:at|when) (?:the )?(?:start|server starts)\b/i,
