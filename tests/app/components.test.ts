@@ -251,6 +251,7 @@ describe('the frame', () => {
     expect(spine.findAll('.st').map((item) => item.text())).toEqual([
       'Plugins2',
       'Settings',
+      'Messages',
       expect.stringMatching(/^Findings/),
       'Updates1',
       'History',
