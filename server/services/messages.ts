@@ -16,6 +16,7 @@ import {
 } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { notFound } from './errors'
+import { FindingsAt } from './findings-at'
 import type { Installed } from './inventory'
 import { newestOf } from './updates'
 import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
@@ -56,7 +57,7 @@ export async function messagesOf(context: Context, server: Server): Promise<Mess
   for (const [path, { facts, text }] of all.files) {
     if (!facts || text === null || facts.messages.length === 0) continue
     const lines = new LineIndex(text)
-    const findings = all.findings.filter(({ file }) => file === path)
+    const findings = new FindingsAt(all.findings.filter(({ file }) => file === path))
     for (const { places: _places, from, to, ...message } of facts.messages)
       messages.push({
         ...message,
@@ -65,16 +66,14 @@ export async function messagesOf(context: Context, server: Server): Promise<Mess
         line: lines.position(from).line,
         language: facts.language?.language ?? null,
         update: await shipped.inUpdate(facts.plugin, path, message),
-        findings: findings
-          .filter((finding) => finding.from < Math.max(to, from + 1) && finding.to >= from)
-          .map(({ code, severity, message: words, subject, fix, line }) => ({
-            code,
-            severity,
-            message: words,
-            subject,
-            line,
-            ...(fix ? { fix } : {}),
-          })),
+        findings: findings.at({ from, to }).map(({ code, severity, message: words, subject, fix, line }) => ({
+          code,
+          severity,
+          message: words,
+          subject,
+          line,
+          ...(fix ? { fix } : {}),
+        })),
       })
   }
   return { messages, languages: languagesOf(all) }

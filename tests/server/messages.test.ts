@@ -1,11 +1,24 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
+import fc from 'fast-check'
 import { unzipSync } from 'fflate'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Server } from '../../server/services/context'
 import { saveFamily } from '../../server/services/families'
+import { FindingsAt } from '../../server/services/findings-at'
 import { messagesOf, writtenFor, type ShownMessage } from '../../server/services/messages'
 import { addPackage, draft, makeWorld, type World } from './world'
+
+it('findings are looked up by the place they touch, as going through all of them finds them', () => {
+  const place = fc.tuple(fc.nat(4000), fc.oneof(fc.nat(30), fc.nat(3000))).map(([from, length]) => ({ from, to: from + length }))
+  fc.assert(
+    fc.property(fc.array(place, { maxLength: 60 }), place, (all, asked) => {
+      const end = Math.max(asked.to, asked.from + 1)
+      const expected = all.filter(({ from, to }) => from < end && to >= asked.from).sort((a, b) => a.from - b.from || a.to - b.to)
+      expect(new FindingsAt(all).at(asked).sort((a, b) => a.from - b.from || a.to - b.to)).toEqual(expected)
+    }),
+  )
+})
 
 describe('texts of a server that players read', () => {
   let world: World
