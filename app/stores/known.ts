@@ -35,12 +35,6 @@ export const useKnownStore = defineStore('known', () => {
   const texts = computed(() => toRaw(known.value.texts))
   const codes = computed(() => (known.value.texts.codes === null ? null : new RegExp(known.value.texts.codes, 'g')))
 
-  /** The name of a placeholder, without what stands around it. */
-  function bareName(placeholder: string): string {
-    const [open = '{', close = '}'] = known.value.texts.placeholder
-    return placeholder.slice(open.length, placeholder.length - close.length)
-  }
-
   let loadedFor = ''
 
   /** Reads the lists anew. Where they cannot be had, values are typed. */
@@ -83,7 +77,7 @@ export const useKnownStore = defineStore('known', () => {
     return next
   }
 
-  return { bareName, known, ids, codes, markup, texts, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
+  return { known, ids, codes, markup, texts, zone, load, ready, picksOf, picked, recentOf, usersOf, nextFree }
 })
 
 const inWords = (id: string): string => {

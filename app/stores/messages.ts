@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { placeholderName, type TextRun } from '@pasticcio/core'
 import { toWire } from '~/drafts/wire'
 import {
   NO_FILTER,
@@ -150,7 +151,21 @@ export const useMessagesStore = defineStore('messages', () => {
     return first
   })
   /** What a placeholder shows: what somebody gave, else what its plugin has of that name, else what its name is like. */
-  const valueOf = (name: string, plugin: string): string => values.value[name] ?? own.value.get(`${plugin} ${name}`) ?? sampleFor(name)
+  const valueOf = (placeholder: string, plugin: string): string => {
+    const name = placeholderName(known.known.texts, placeholder)
+    return values.value[name] ?? own.value.get(`${plugin} ${name}`) ?? sampleFor(name)
+  }
+  const give = (placeholder: string, value: string): void => {
+    values.value = { ...values.value, [placeholderName(known.known.texts, placeholder)]: value }
+  }
+  /**
+   * The lines of a text as a player reads them: placeholders have values. Codes that nobody tells of are taken off, as the server takes them
+   * off; what is wrong with them is told as a finding.
+   */
+  function seenLines(text: string, plugin: string): readonly (readonly TextRun[])[] {
+    const seen = (run: TextRun): TextRun => (run.is === 'placeholder' ? { ...run, text: valueOf(run.text, plugin) } : run)
+    return known.markup.read(text).map((line) => line.filter(({ is }) => is !== 'unknown').map(seen))
+  }
 
   return {
     all,
@@ -181,5 +196,7 @@ export const useMessagesStore = defineStore('messages', () => {
     undo,
     move,
     valueOf,
+    give,
+    seenLines,
   }
 })

@@ -1,4 +1,4 @@
-import type { Mark, Markup } from '@pasticcio/core'
+import { SWITCHES, colourCodeOf, endMarkOf, type Mark, type Markup } from '@pasticcio/core'
 
 /** Part of a text, as a field has it. */
 export interface Selection {
@@ -30,25 +30,15 @@ export function wrapped(text: string, { from, to }: Selection, open: string, clo
 }
 
 /** What ends a code: the family's own code for it, else the one that ends all. */
-export function endOf({ marks }: Pick<Markup, 'marks'>, mark: Mark): string {
-  const part =
-    mark.colour !== undefined || mark.code.includes('{colour}')
-      ? 'colour'
-      : (['bold', 'italic', 'underline', 'struck'] as const).find((name) => mark[name])
-  const ends = [...marks].reverse().find((one) => one.ends === part) ?? marks.find((one) => one.ends === 'all')
-  return ends?.code ?? ''
+export function endOf(markup: Pick<Markup, 'marks'>, mark: Mark): string {
+  const isColour = mark.colour !== undefined || mark.code.includes('{colour}')
+  const look = isColour ? 'colour' : SWITCHES.find((name) => mark[name])
+  return (look && endMarkOf(markup, look)?.code) ?? ''
 }
 
 /** Colours of a family by their codes, those that stand for any six digits left out. */
 export const coloursOf = ({ marks }: Pick<Markup, 'marks'>): readonly Mark[] =>
   marks.filter(({ colour, code }) => colour !== undefined && !code.includes('{colour}'))
-
-/** The code for a colour of six digits; null where the family has none for any colour. */
-export function codeOfColour({ marks }: Pick<Markup, 'marks'>, colour: string): string | null {
-  const named = marks.find((mark) => mark.colour?.toLowerCase() === colour.toLowerCase())
-  const any = marks.find(({ code }) => code.includes('{colour}'))
-  return named?.code ?? (any ? any.code.replace('{colour}', any.code.includes('#{colour}') ? colour.slice(1) : colour) : null)
-}
 
 const channels = (colour: string): number[] => [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16))
 const between = (a: string, b: string, share: number): string =>
@@ -76,7 +66,7 @@ export function blended(markup: Pick<Markup, 'marks'>, text: string, from: strin
       continue
     }
     const wanted = between(from, to, visible > 1 ? at++ / (visible - 1) : 0)
-    const code = codeOfColour(markup, wanted) ?? nearestCode(markup, wanted)
+    const code = colourCodeOf(markup, wanted) ?? nearestCode(markup, wanted)
     out += code === last ? letter : code + letter
     last = code
   }

@@ -1,5 +1,5 @@
-import type { SurfaceId } from '@pasticcio/core'
-import { MOMENT_IDS, MOMENT_WORDS } from './message-words'
+import { MOMENTS, type SurfaceId } from '@pasticcio/core'
+import { MOMENT_WORDS } from './message-words'
 import { shortPath } from './pointer-words'
 import type { ShownMessage } from './types'
 
@@ -102,7 +102,7 @@ const canPlay = (messages: readonly ListedMessage[], view: MessageView): boolean
 
 // what waits for something of its own stands among what is told meanwhile
 const rank = ({ moment, when }: ListedMessage): number =>
-  when === '' || moment !== 'any' ? MOMENT_IDS.indexOf(moment) : MOMENT_IDS.indexOf('timed') + 0.5
+  when === '' || moment !== 'any' ? MOMENTS.indexOf(moment) : MOMENTS.indexOf('timed') + 0.5
 
 function headOf({ file, plugin, moment, when }: ListedMessage, view: MessageView): Pick<BookHead, 'title' | 'about'> {
   if (view === 'files') return { title: plugin || shortPath(file), about: shortPath(file) }

@@ -1,4 +1,4 @@
-import type { Markup } from '@pasticcio/core'
+import { escaped, placeholderPattern, type Markup } from '@pasticcio/core'
 import type { ListedMessage } from './message-groups'
 
 /** A text with what would stand in its place. */
@@ -16,8 +16,6 @@ export interface ReplaceOptions {
   readonly markup?: Pick<Markup, 'placeholder' | 'codes'>
 }
 
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
-
 /** What finds some words in texts; null for none. */
 function finderOf(words: string, { matchCase, wholeWords }: ReplaceOptions): RegExp | null {
   if (words === '') return null
@@ -28,10 +26,9 @@ function finderOf(words: string, { matchCase, wholeWords }: ReplaceOptions): Reg
 /** What is left as it is: placeholders and codes, where the words are none of these. */
 function keptOf(words: string, markup: ReplaceOptions['markup']): RegExp | null {
   if (!markup) return null
-  const [open = '{', close = '}'] = markup.placeholder
-  const placeholder = `${escaped(open)}[\\w.:-]+${escaped(close)}`
+  const placeholder = placeholderPattern(markup).source
   const pattern = markup.codes === null ? placeholder : `${placeholder}|${markup.codes}`
-  return new RegExp(pattern).test(words) || words.includes(open) ? null : new RegExp(`(${pattern})`, 'g')
+  return new RegExp(pattern).test(words) || words.includes(markup.placeholder[0] ?? '{') ? null : new RegExp(pattern, 'g')
 }
 
 /** Texts that hold some words, with others in their place; those are written as they are typed. */

@@ -1,4 +1,4 @@
-import { MOMENTS, SURFACES, type Moment, type SurfaceId } from '@pasticcio/core'
+import type { Moment, SurfaceId } from '@pasticcio/core'
 
 /** Where a text is seen: in few words for the strip, and in whole ones. */
 export const SURFACE_WORDS: Readonly<Record<SurfaceId, readonly [short: string, whole: string]>> = {
@@ -15,7 +15,6 @@ export const SURFACE_WORDS: Readonly<Record<SurfaceId, readonly [short: string, 
   panel: ['panel', 'Info panel'],
   menu: ['menu', 'Slot menu'],
 }
-export const SURFACE_IDS: readonly SurfaceId[] = SURFACES
 
 /** Moments of a visit as headings, with what is said of them. */
 export const MOMENT_WORDS: Readonly<Record<Moment, readonly [title: string, about: string]>> = {
@@ -29,4 +28,3 @@ export const MOMENT_WORDS: Readonly<Record<Moment, readonly [title: string, abou
   any: ['When players do something', 'answers, names, lists and menus'],
   leave: ['When somebody leaves', ''],
 }
-export const MOMENT_IDS: readonly Moment[] = MOMENTS

@@ -1,6 +1,7 @@
 import {
   LineIndex,
   convertMarkup,
+  groupedBy,
   markupOf,
   type Converted,
   findMoves,
@@ -53,11 +54,12 @@ export interface Messages {
 export async function messagesOf(context: Context, server: Server): Promise<Messages> {
   const all = await workspaceFor(context, server)
   const shipped = new Shipped(context, server, all.plugins)
+  const byFile = groupedBy(all.findings, ({ file }) => file)
   const messages: ShownMessage[] = []
   for (const [path, { facts, text }] of all.files) {
     if (!facts || text === null || facts.messages.length === 0) continue
     const lines = new LineIndex(text)
-    const findings = new FindingsAt(all.findings.filter(({ file }) => file === path))
+    const findings = new FindingsAt(byFile.get(path) ?? [])
     for (const { places: _places, from, to, ...message } of facts.messages)
       messages.push({
         ...message,

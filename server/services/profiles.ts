@@ -1,4 +1,4 @@
-import { inProfile, mayNameProfile, profilesNamed, type Family } from '@pasticcio/core'
+import { inNamedProfile, mayNameProfile, type Family } from '@pasticcio/core'
 import type { Connection } from '../db/repositories/servers'
 import type { Place } from '../places'
 import { SIZES } from './sizes'
@@ -13,9 +13,7 @@ export async function familyIn(family: Family, place: Place, command: readonly s
   const scripts = (await place.list('', 0)).map(({ path }) => path).filter((path) => mayNameProfile(family, path))
   const run = scripts.filter((path) => command.some((word) => word.split(/[\s'";&|]+/).some((part) => part.replace(/^\.\//, '') === path)))
   const texts = [command.join(' '), ...(await textsOf(place, run.length > 0 ? run : scripts))]
-  const named = texts.flatMap((text) => profilesNamed(family, text))
-  for (const name of named) if (await isThere(place, name)) return inProfile(family, name)
-  return inProfile(family, (await isThere(place, family.profile.folder)) ? null : (named[0] ?? null))
+  return inNamedProfile(family, texts, (folder) => isThere(place, folder))
 }
 
 /** How a server is started: the program and its arguments; null where others start it. */

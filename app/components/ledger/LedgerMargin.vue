@@ -142,12 +142,6 @@ const elsewhere = computed(() => {
   margin-left: auto;
 }
 header {
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
   padding-top: 8px;
-}
-header code {
-  color: var(--muted);
 }
 </style>

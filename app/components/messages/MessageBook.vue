@@ -42,11 +42,7 @@ const about = ({ turn, texts, stays, isList }: ListedMessage): string => {
   return stays === null ? '' : `stays ${stays} s`
 }
 const worst = ({ findings }: ListedMessage): 'error' | 'warning' | null =>
-  findings.some(({ severity }) => severity === 'error')
-    ? 'error'
-    : findings.some(({ severity }) => severity === 'warning')
-      ? 'warning'
-      : null
+  (['error', 'warning'] as const).find((kind) => findings.some(({ severity }) => severity === kind)) ?? null
 function choose(id: string): void {
   messages.focus = id
   emit('enter')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { placeholdersIn } from '@pasticcio/core'
 import { blended, coloursOf, endOf, inserted, movedLine, wrapped, type Edited } from '~/utils/message-edit'
 import type { ListedMessage } from '~/utils/message-groups'
 
@@ -80,11 +81,7 @@ const placeholders = computed(() => [...new Set([...known.known.placeholders.map
 /** Those the author uses in this text: he fills them in. */
 function inAuthors(): string[] {
   const [open = '{', close = '}'] = known.known.texts.placeholder
-  const said = [...(props.message.shipped ?? []), props.message.says].join('\n')
-  return said
-    .split(open)
-    .slice(1)
-    .flatMap((part) => (/^[\w.:-]+/.test(part) && part.includes(close) ? [`${open}${part.slice(0, part.indexOf(close))}${close}`] : []))
+  return [...placeholdersIn(known.known.texts, [...(props.message.shipped ?? []), props.message.says])].map((name) => open + name + close)
 }
 function pick(placeholder: string): void {
   picking.value = false

@@ -16,15 +16,12 @@ const most = computed(() => one.value?.letters ?? limits.value.letters ?? null)
 const own = computed<Ground>(() => limits.value.ground ?? 'dark')
 const GROUND_NAMES: readonly Ground[] = ['dark', 'light']
 
-/** The rows of the text as they are seen, with how long each is. */
+/** How long each row of the text is, as it is seen. */
 const rows = computed(() => {
-  const { value } = one
-  if (!value) return []
-  return value.texts
-    .flatMap((text) => known.markup.read(text))
-    .map((line) => [...line.map(({ text, is }) => (is === 'placeholder' ? valueOf(text) : text)).join('')].length)
+  const { texts, plugin } = one.value ?? { texts: [], plugin: '' }
+  return texts.flatMap((text) => messages.seenLines(text, plugin)).map((line) => [...line.map((run) => run.text).join('')].length)
 })
-const valueOf = (placeholder: string): string => messages.valueOf(known.bareName(placeholder), one.value?.plugin ?? '')
+const valueOf = (placeholder: string): string => messages.valueOf(placeholder, one.value?.plugin ?? '')
 const runs = computed(() => (one.value?.texts ?? []).flatMap((text) => known.markup.read(text)).flat())
 const placeholders = computed(() => [...new Set(runs.value.flatMap(({ is, text }) => (is === 'placeholder' ? [text] : [])))])
 const providerOf = (placeholder: string): string =>
@@ -40,9 +37,6 @@ function contrasts(ground: Ground): readonly { readonly name: string; readonly r
 }
 const nameOf = (colour: string | undefined): string =>
   colour === undefined ? 'text' : (known.known.texts.marks.find((mark) => mark.colour === colour)?.code.replace(/[^\w]/g, '') ?? colour)
-function setValue(placeholder: string, value: string): void {
-  messages.values = { ...messages.values, [known.bareName(placeholder)]: value }
-}
 defineExpose({ enter: () => editor.value?.enter() })
 </script>
 
@@ -88,7 +82,7 @@ defineExpose({ enter: () => editor.value?.enter() })
                 class="in"
                 :value="valueOf(placeholder)"
                 :aria-label="`What ${placeholder} shows here`"
-                @change="setValue(placeholder, ($event.target as HTMLInputElement).value)"
+                @change="messages.give(placeholder, ($event.target as HTMLInputElement).value)"
               /><span class="muted cut">{{ providerOf(placeholder) }}</span>
             </dd>
           </template>
@@ -132,16 +126,6 @@ defineExpose({ enter: () => editor.value?.enter() })
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
-  padding-top: 6px;
-  white-space: nowrap;
-}
-header code {
-  color: var(--muted);
-}
 .lengths,
 .ratios {
   display: flex;

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { TextRun } from '@pasticcio/core'
 import { GROUNDS, type Ground } from '~/utils/contrast'
 import type { ListedMessage } from '~/utils/message-groups'
 
@@ -9,7 +8,6 @@ const props = defineProps<{
   ground: Ground
   isRow?: boolean
 }>()
-const known = useKnownStore()
 const messages = useMessagesStore()
 /** So many texts of a list are drawn in a row of the book; of those that are told in turn it is the first. */
 const MOST_IN_ROW = 3
@@ -21,19 +19,12 @@ const texts = computed(() => {
 /** The line under a large title. */
 const isSmall = computed(() => /(?:small|sub-?title|second|below)$/i.test(props.message.pointer))
 /** What is read, in words: what it looks like there is a picture of the game, and need not be as easy to read as this page. */
-const spoken = computed(
-  () =>
-    texts.value
-      .map((text) =>
-        known.markup
-          .read(text)
-          .map((line) => line.map(wordsIn).join(''))
-          .join(' '),
-      )
-      .join(', ') || 'nothing',
-)
-const wordsIn = ({ is, text }: TextRun): string =>
-  is === 'placeholder' ? messages.valueOf(known.bareName(text), props.message.plugin) : is === 'unknown' ? '' : text
+const spoken = computed(() => texts.value.map(inWords).join(', ') || 'nothing')
+const inWords = (text: string): string =>
+  messages
+    .seenLines(text, props.message.plugin)
+    .map((line) => line.map((run) => run.text).join(''))
+    .join(' ')
 const colours = computed(() => ({ '--ground': GROUNDS[props.ground].ground, '--on-ground': GROUNDS[props.ground].text }))
 </script>
 

@@ -93,16 +93,6 @@ const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapsh
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
-  padding-top: 6px;
-  white-space: nowrap;
-}
-header code {
-  color: var(--muted);
-}
 header .push {
   font: var(--t-fine);
   color: var(--muted);

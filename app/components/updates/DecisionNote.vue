@@ -70,10 +70,6 @@ watch(
 
 <style scoped>
 .focus-note header {
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
-  padding-top: 6px;
   font: var(--t-fine);
 }
 .mono-block {

@@ -42,7 +42,6 @@ export {
   MEANINGS,
   mergeRules,
   readRule,
-  readRules,
   type Applies,
   type Meaning,
   type Need,
@@ -54,7 +53,7 @@ export {
 export { movedAlong } from './formats/moved'
 export { MOMENTS, SURFACES, type Message, type Moment, type SurfaceId, type Turn } from './messages/message'
 export { messagesIn } from './messages/find'
-export { convertMarkup, type Converted } from './values/convert-markup'
+export { escaped } from './text/patterns'
 export { RuleBook } from './rules/book'
 export { appliesOf, asksMore, type AppliesBy } from './rules/applies'
 export { RuleSheetError, readRuleSheet, writeRuleSheet, type RuleSheet } from './rules/sheet'
@@ -126,7 +125,7 @@ export { isLeftOver, looksLike, packagesIn, type PackageSpot } from './families/
 export { isTextAction, isResolved, resolveAction, type Content, type FileAction, type TextAction } from './families/actions'
 export { folderPattern } from './families/arrangements/unpacked'
 export { arrangementOf, type Arrangement, type FoundPlugin } from './families/arrangements'
-export { inProfile, mayNameProfile, profilesNamed } from './families/profile'
+export { inNamedProfile, mayNameProfile } from './families/profile'
 export { LIKELY, recogniseFamilies, type FamilyEvidence } from './families/recognise'
 export { dataFolder, nameOf, pathOf, patternsFor, placedByName, wordsFor, type Placed } from './families/folders'
 export {

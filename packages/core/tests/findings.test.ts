@@ -5,8 +5,11 @@ import { parse } from '../src/formats/registry'
 import { checkRules } from '../src/rules/check'
 import { RuleBook } from '../src/rules/book'
 import { inferRules } from '../src/rules/infer'
-import { readRules } from '../src/rules/rule'
+import { readDescription } from '../src/rules/description'
+import type { Rule } from '../src/rules/rule'
 import type { FormatId } from '../src/tree/nodes'
+
+const readRules = (data: unknown): readonly Rule[] => readDescription(JSON.stringify(data))
 
 /** What is wrong, where, and what the rest of the file still reads as. Tests name codes and lines, not wording. */
 const rows: readonly (readonly [name: string, format: FormatId, text: string, findings: readonly string[]])[] = [

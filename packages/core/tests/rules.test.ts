@@ -10,12 +10,15 @@ import { RuleBook } from '../src/rules/book'
 import { choicesIn, codesIn } from '../src/rules/choices'
 import { describedIn, saidAbout } from '../src/rules/comments'
 import { inferRules } from '../src/rules/infer'
-import { MEANINGS, mergeRules, readRules, type Rule } from '../src/rules/rule'
+import { readDescription } from '../src/rules/description'
+import { MEANINGS, mergeRules, type Rule } from '../src/rules/rule'
 import { appliesIn, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn, timeUnitOfFile } from '../src/rules/said'
 import { SECONDS, readSpelledTime, readableUnit, spellTime, tidy } from '../src/rules/units'
 import { parsePointer } from '../src/tree/pointer'
 import { toJson } from '../src/tree/values'
 import type { Document } from '../src/tree/nodes'
+
+const readRules = (data: unknown): readonly Rule[] => readDescription(JSON.stringify(data))
 
 const read = (path: string): Document => parse(readFileSync(path, 'utf8'), formatOf(path)!, readingFor(path, null))
 const rulesOf = (text: string, known = {}): RuleBook => new RuleBook(inferRules(parse(text, 'yaml', UNSAID), known))

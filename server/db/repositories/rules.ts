@@ -33,6 +33,7 @@ interface DescriptionRow {
 
 export class RuleRepository {
   private readonly cache = new ReadCache()
+  private readonly declared = new Map<string, { readonly text: string; readonly rules: readonly Rule[] }>()
 
   constructor(private readonly db: Knex) {}
 
@@ -55,9 +56,18 @@ export class RuleRepository {
       const byPath = new Map<string, Rule[]>()
       const add = (path: string, rules: readonly Rule[]): void => void byPath.set(path, [...(byPath.get(path) ?? []), ...rules])
       for (const { path, rule } of rows) add(path, [readRule(JSON.parse(rule), 'the rule')])
-      for (const { path, text } of await this.descriptions(serverId)) add(path, readDescription(text))
+      for (const { path, text } of await this.descriptions(serverId)) add(path, this.declaredBy(`${serverId} ${path}`, text))
       return byPath
     })
+  }
+
+  /** What a description declares; read anew only where it is another, since anything that is written asks for it again. */
+  private declaredBy(key: string, text: string): readonly Rule[] {
+    const known = this.declared.get(key)
+    if (known?.text === text) return known.rules
+    const rules = readDescription(text)
+    this.declared.set(key, { text, rules })
+    return rules
   }
 
   async describe(serverId: number, { path, name, text, by, at }: Description): Promise<void> {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { SURFACES } from '@pasticcio/core'
 import type { Ground } from '~/utils/contrast'
 import { groupOf } from '~/utils/message-groups'
-import { SURFACE_IDS, SURFACE_WORDS } from '~/utils/message-words'
+import { SURFACE_WORDS } from '~/utils/message-words'
 
 /** Every text that players read, in one place: as it is written, and as they see it. */
 const messages = useMessagesStore()
@@ -33,8 +34,12 @@ onUnmounted(async () => {
 useEventListener('pagehide', drafts.sendWaiting)
 
 const surfaces = computed(() =>
-  SURFACE_IDS.map((id) => ({ id, count: messages.all.filter(({ surface }) => surface === id).length })).filter(({ count }) => count > 0),
+  SURFACES.map((id) => ({ id, count: messages.all.filter(({ surface }) => surface === id).length })).filter(({ count }) => count > 0),
 )
+const picks = computed(() => [
+  { key: 'plugin' as const, label: 'Plugin', names: messages.plugins },
+  ...(messages.spoken.length > 0 ? [{ key: 'language' as const, label: 'Language', names: messages.spoken }] : []),
+])
 function set<K extends keyof typeof messages.filter>(key: K, value: (typeof messages.filter)[K]): void {
   messages.filter = { ...messages.filter, [key]: value }
 }
@@ -83,23 +88,15 @@ useKeys({
       </div>
       <div class="sieve">
         <select
+          v-for="{ key, label, names } in picks"
+          :key="key"
           class="in"
-          aria-label="Plugin"
-          :value="messages.filter.plugin"
-          @change="set('plugin', ($event.target as HTMLSelectElement).value)"
+          :aria-label="label"
+          :value="messages.filter[key]"
+          @change="set(key, ($event.target as HTMLSelectElement).value)"
         >
-          <option value="">any plugin</option>
-          <option v-for="name in messages.plugins" :key="name">{{ name }}</option>
-        </select>
-        <select
-          v-if="messages.spoken.length > 0"
-          class="in"
-          aria-label="Language"
-          :value="messages.filter.language"
-          @change="set('language', ($event.target as HTMLSelectElement).value)"
-        >
-          <option value="">any language</option>
-          <option v-for="name in messages.spoken" :key="name">{{ name }}</option>
+          <option value="">any {{ key }}</option>
+          <option v-for="name in names" :key="name">{{ name }}</option>
         </select>
         <input
           class="in words"

@@ -5,7 +5,7 @@ import { nameOf, patternsFor, placedByName, type Placed } from '../families/fold
 import type { PackageInfo } from '../families/package-info'
 import { sharedFilesOf } from '../families/pieces'
 import { registrationsOf } from '../families/plan-parts'
-import { inProfile, mayNameProfile, profilesNamed } from '../families/profile'
+import { inNamedProfile, mayNameProfile } from '../families/profile'
 import { idsByList, listedFolders, listedInText, type Listed } from '../families/registries'
 import { serverFacts, textsAsked, type LyingPlugin, type Stranger } from '../families/server-facts'
 import type { Rule } from '../rules/rule'
@@ -115,12 +115,9 @@ export async function readFiles(described: Family, source: ServerSource): Promis
 
 /** A description as it holds for a folder, whose scripts may name the profile; the first that is there counts. */
 async function familyHere(family: Family, { paths }: ServerSource, read: (path: string) => Promise<string | null>): Promise<Family> {
-  if (!family.profile) return family
-  const isThere = (folder: string): boolean => [...paths].some((path) => path.startsWith(`${folder}/`))
   const scripts = [...paths].filter((path) => !path.includes('/') && mayNameProfile(family, path))
-  const texts = await Promise.all(scripts.map(read))
-  const named = texts.flatMap((text) => profilesNamed(family, text ?? ''))
-  return inProfile(family, named.find(isThere) ?? (isThere(family.profile.folder) ? null : (named[0] ?? null)))
+  const texts = await Promise.all(scripts.map(async (path) => (await read(path)) ?? ''))
+  return inNamedProfile(family, texts, (folder) => [...paths].some((path) => path.startsWith(`${folder}/`)))
 }
 
 export const asKnown = ({ name, version, path, isOff, info }: LyingPlugin): KnownPlugin => ({

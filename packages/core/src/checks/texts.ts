@@ -1,4 +1,5 @@
-import type { Markup } from '../values/markup'
+import { escaped } from '../text/patterns'
+import { placeholderPattern, type Markup } from '../values/markup'
 import type { FindingCode } from '../tree/nodes'
 import { defineCheck, type CheckResult } from './check'
 import { fixTo, lettersOf } from './letters'
@@ -35,15 +36,9 @@ interface Words {
   readonly placeholder: RegExp
 }
 
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
-
-function placeholderOf({ placeholder: [open = '{', close = '}'] }: Markup): RegExp {
-  return new RegExp(`${escaped(open)}([\\w.:-]+)${escaped(close)}`, 'g')
-}
-
 /** Names of the placeholders in some texts. */
 export function placeholdersIn(markup: Markup, texts: readonly string[]): ReadonlySet<string> {
-  const pattern = placeholderOf(markup)
+  const pattern = placeholderPattern(markup)
   return new Set(texts.flatMap((text) => [...text.matchAll(pattern)].map(([, name]) => name!)))
 }
 
@@ -55,7 +50,7 @@ function wordsOf(texts: Markup, { knowledge }: Workspace, { factory, plugin }: W
   const names = new Set([...placeholdersIn(texts, [shipped, ...declared]), ...(knowledge.filledIn.get(plugin ?? '') ?? [])])
   const codes = new Set([...texts.marks.map(({ code: one }) => one), ...(texts.lineBreak ? [texts.lineBreak] : [])])
   if (code) for (const [one] of shipped.matchAll(code)) codes.add(one)
-  return { codes, names, code, placeholder: placeholderOf(texts) }
+  return { codes, names, code, placeholder: placeholderPattern(texts) }
 }
 
 interface Told {

@@ -33,6 +33,21 @@ export function inProfile(family: Family, name: string | null): Family {
   return { ...(filledDeep(rest, { profile: profile.folder }) as typeof rest), settings, pieces, profile }
 }
 
+/**
+ * A description for a server, by texts that may name its profile, in their order: the first named folder that is there, else the usual one
+ * where that is, else the first that is named.
+ */
+export async function inNamedProfile(
+  family: Family,
+  texts: readonly string[],
+  isThere: (folder: string) => boolean | Promise<boolean>,
+): Promise<Family> {
+  if (!family.profile) return family
+  const named = texts.flatMap((text) => profilesNamed(family, text))
+  for (const name of named) if (await isThere(name)) return inProfile(family, name)
+  return inProfile(family, (await isThere(family.profile.folder)) ? null : (named[0] ?? null))
+}
+
 function filledDeep(value: unknown, words: Readonly<Record<string, string>>): unknown {
   if (typeof value === 'string') return fillIn(value, words)
   if (Array.isArray(value)) return value.map((item) => filledDeep(item, words))

@@ -4,8 +4,8 @@ import type { Document } from '../tree/nodes'
 import { parsePointer } from '../tree/pointer'
 import { toJson } from '../tree/values'
 import { isJsonSchema, rulesOfSchema } from './json-schema'
-import { readRule, type Rule } from './rule'
-import { RuleSheetError, lineOf } from './sheet'
+import type { Rule } from './rule'
+import { RuleSheetError, lineOf, ruleAt } from './sheet'
 
 /**
  * What a description of one settings file declares: a JSON Schema, or rules of ours, as JSON or YAML.
@@ -43,12 +43,5 @@ function ofList(document: Document, data: unknown): readonly Rule[] {
   const isWrapped = typeof data === 'object' && data !== null && 'rules' in data
   const list: unknown = isWrapped ? data.rules : data
   if (!Array.isArray(list)) return []
-  return list.map((item: unknown, i) => {
-    try {
-      return readRule(item, `rule ${i + 1}`)
-    } catch (error) {
-      if (!(error instanceof TypeError)) throw error
-      throw new RuleSheetError(`${error.message}.`, lineOf(document, [...(isWrapped ? ['rules'] : []), String(i)]))
-    }
-  })
+  return list.map((item: unknown, i) => ruleAt(document, item, `rule ${i + 1}`, [...(isWrapped ? ['rules'] : []), String(i)]))
 }

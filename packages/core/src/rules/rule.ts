@@ -138,13 +138,6 @@ const TEXTS = ['registry', 'keys', 'unit', 'zone', 'folder', 'emptyMeans', 'titl
 const SWITCHES = ['wholeNumber', 'countsCodes', 'leave', 'required', 'mayBeEmpty', 'present', 'closed'] as const
 const LISTS = ['choices', 'endings', 'said', 'needs'] as const
 
-/** Reads rules from JSON data: a list of them, or `{ "rules": [...] }`. @throws TypeError naming what is wrong. */
-export function readRules(data: unknown): readonly Rule[] {
-  const list = Array.isArray(data) ? data : typeof data === 'object' && data !== null && 'rules' in data ? data.rules : null
-  if (!Array.isArray(list)) throw new TypeError('it must be a list of rules')
-  return list.map((item: unknown, i) => readRule(item, `rule ${i + 1}`))
-}
-
 /** Reads one rule from JSON data. @throws TypeError naming what is wrong, after `name` */
 export function readRule(item: unknown, name: string): Rule {
   const fail = (what: string): never => {

@@ -75,7 +75,7 @@ export function readRuleSheet(text: string): RuleSheet {
   const data = checked(document)
   const files = Object.entries(data.files).map(([file, list]): [string, Rule[]] => [
     file,
-    list.map((item, i) => ruleAt(document, item, ['files', file, String(i)])),
+    list.map((item, i): Rule => ({ ...ruleAt(document, item, `rule ${i + 1} of ${file}`, ['files', file, String(i)]), source: 'yours' })),
   ])
   // what says no versions is for all of them
   return { plugin: data.plugin, versions: data.versions ?? '*', files: Object.fromEntries(files) }
@@ -92,9 +92,10 @@ function checked(document: Document): { plugin: string; versions?: string; files
   }
 }
 
-function ruleAt(document: Document, item: unknown, keys: readonly string[]): Rule {
+/** Reads one rule. @param keys where it stands @throws RuleSheetError naming its line */
+export function ruleAt(document: Document, item: unknown, name: string, keys: readonly string[]): Rule {
   try {
-    return { ...readRule(item, `rule ${Number(keys[2]) + 1} of ${keys[1]}`), source: 'yours' }
+    return readRule(item, name)
   } catch (error) {
     if (!(error instanceof TypeError)) throw error
     throw new RuleSheetError(`${error.message}.`, lineOf(document, keys))

@@ -1,4 +1,5 @@
-import { MarkupReader, type Mark, type Markup, type TextRun, type TextStyle } from './markup'
+import { SWITCHES, colourCodeOf, endMarkOf } from './codes'
+import { MarkupReader, placeholderName, type Markup, type TextRun, type TextStyle } from './markup'
 
 /** A text in another family's markup, and what that family has no code for. */
 export interface Converted {
@@ -6,8 +7,6 @@ export interface Converted {
   /** What is lost: looks, as `colour #d9930d` or `bold`, and codes nobody tells of, as `code <shine>`. */
   readonly lost: readonly string[]
 }
-
-const SWITCHES = ['bold', 'italic', 'underline', 'struck'] as const
 
 /**
  * Writes a text of one family as another family writes it: the same letters in the same looks, placeholders between the other's marks.
@@ -29,9 +28,8 @@ export function convertMarkup(text: string, from: Markup, to: Markup): Converted
 function wordsOf({ is, text }: TextRun, from: Markup, to: Markup): string {
   if (is === 'unknown') return ''
   if (is === 'text') return text
-  const [open = '{', close = '}'] = from.placeholder
-  const [other = '{', end = '}'] = to.placeholder
-  return other + text.slice(open.length, text.length - close.length) + end
+  const [open = '{', close = '}'] = to.placeholder
+  return open + placeholderName(from, text) + close
 }
 
 /** Writes runs with the codes that lead from one look to the next. */
@@ -56,28 +54,21 @@ class Writer {
 
   private lead(wanted: TextStyle): string {
     let out = this.endBefore(wanted)
-    for (const name of SWITCHES) if (wanted[name] && !this.style[name]) out += this.codeFor((mark) => mark[name] === true, name)
+    for (const name of SWITCHES) if (wanted[name] && !this.style[name]) out += this.codeFor(name)
     if (wanted.colour !== undefined && wanted.colour !== this.style.colour) out += this.colourCode(wanted.colour)
     return out
   }
 
-  private endOf(name: (typeof SWITCHES)[number] | 'colour'): string {
+  private endOf(name: keyof TextStyle): string {
     if (this.style[name] === undefined) return ''
-    // of several that end it the last is the one that is meant for that alone
-    const mark = this.markup.marks.findLast(({ ends }) => ends === name)
-    if (mark) {
-      this.style = { ...this.style, [name]: undefined }
-      return mark.code
-    }
+    const mark = endMarkOf(this.markup, name)
     // where only all can be ended, what goes on begins anew
-    const all = this.markup.marks.find(({ ends }) => ends === 'all')
-    if (!all) return ''
-    this.style = {}
-    return all.code
+    if (mark) this.style = mark.ends === 'all' ? {} : { ...this.style, [name]: undefined }
+    return mark?.code ?? ''
   }
 
-  private codeFor(fits: (mark: Mark) => boolean, name: (typeof SWITCHES)[number]): string {
-    const mark = this.markup.marks.find((one) => !one.ends && fits(one))
+  private codeFor(name: (typeof SWITCHES)[number]): string {
+    const mark = this.markup.marks.find((one) => !one.ends && one[name])
     if (!mark) {
       this.lost.add(name)
       return ''
@@ -87,13 +78,9 @@ class Writer {
   }
 
   private colourCode(colour: string): string {
-    const named = this.markup.marks.find((mark) => !mark.ends && mark.colour?.toLowerCase() === colour.toLowerCase())
-    const any = this.markup.marks.find(({ code }) => code.includes('{colour}'))
-    if (!named && !any) {
-      this.lost.add(`colour ${colour}`)
-      return ''
-    }
-    this.style = { ...this.style, colour }
-    return named ? named.code : any!.code.replace('{colour}', any!.code.includes('#{colour}') ? colour.slice(1) : colour)
+    const code = colourCodeOf(this.markup, colour)
+    if (code === null) this.lost.add(`colour ${colour}`)
+    else this.style = { ...this.style, colour }
+    return code ?? ''
   }
 }

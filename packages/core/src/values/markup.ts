@@ -1,4 +1,5 @@
 import type { SurfaceId } from '../messages/message'
+import { escaped } from '../text/patterns'
 
 /** How letters look; what is left out is as the game has it. */
 export interface TextStyle {
@@ -44,7 +45,15 @@ export interface TextRun extends TextStyle {
   readonly is: 'text' | 'placeholder' | 'unknown'
 }
 
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+/** What finds placeholders in texts, with their names. */
+export function placeholderPattern({ placeholder: [open = '{', close = '}'] }: Pick<Markup, 'placeholder'>): RegExp {
+  return new RegExp(`${escaped(open)}([\\w.:-]+)${escaped(close)}`, 'g')
+}
+
+/** The name of a placeholder, without what stands around it. */
+export function placeholderName({ placeholder: [open = '{', close = '}'] }: Pick<Markup, 'placeholder'>, text: string): string {
+  return text.slice(open.length, text.length - close.length)
+}
 
 /** Reads texts as players see them: its codes are compiled once. */
 export class MarkupReader {
