@@ -1,5 +1,14 @@
 /** A small server of the delta that checks are tried on. */
-import { NO_KNOWLEDGE, checkWorkspace, workspaceFile, workspaceOf, type FileFinding, type Knowledge, type KnownPlugin } from '../src/checks'
+import {
+  NO_KNOWLEDGE,
+  checkWorkspace,
+  workspaceFile,
+  workspaceOf,
+  type FileFinding,
+  type Knowledge,
+  type KnownPlugin,
+  type Workspace,
+} from '../src/checks'
 import { UNSAID } from '../src/formats/reading'
 import type { Rule } from '../src/rules/rule'
 
@@ -52,21 +61,27 @@ export const DELTA: Knowledge = {
   pictures: new Map([['A/big.png', { width: 128, height: 96 }]]),
 }
 
-/** What is found in some files, each of the plugin its folder is called by. */
-export function found(
+interface Around {
+  readonly factories?: Readonly<Record<string, string>>
+  readonly rules?: readonly Rule[]
+  readonly knowledge?: Knowledge
+}
+
+/** Some files as a workspace, each of the plugin its folder is called by. */
+export function workspace(
   files: Readonly<Record<string, string>>,
-  {
-    factories = {},
-    rules = [],
-    knowledge = DELTA,
-  }: { factories?: Readonly<Record<string, string>>; rules?: readonly Rule[]; knowledge?: Knowledge } = {},
-): FileFinding[] {
+  { factories = {}, rules = [], knowledge = DELTA }: Around = {},
+): Workspace {
   const known = knowledge.lists
   const read = Object.entries(files).map(([path, text]) =>
     workspaceFile({ path, plugin: path.split('/')[0]!, text, factory: factories[path] ?? null, reading: UNSAID, known, rules }),
   )
-  return checkWorkspace(workspaceOf(read, null, knowledge.plugins, knowledge))
+  return workspaceOf(read, null, knowledge.plugins, knowledge)
 }
+
+/** What is found in some files. */
+export const found = (files: Readonly<Record<string, string>>, around: Around = {}): FileFinding[] =>
+  checkWorkspace(workspace(files, around))
 
 export const GROUPS =
   'newcomers:\n  # The group they start in.\n  group: mudlark\ngroups:\n  mudlark:\n    inherits: []\n    nodes: [a.use]\n  ferryman:\n    inherits: [mudlark]\n    nodes: []\n'

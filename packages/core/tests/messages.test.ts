@@ -7,10 +7,13 @@ import { plainText } from '../../standin/src/behaviours/plain-text'
 import { itemRegistry } from '../../standin/src/server/items'
 import { markupOf, workspaceFile, type WorkspaceFile } from '../src/checks'
 import { readFamily } from '../src/families/family'
+import { setValue } from '../src/formats/operations'
 import { formatOf, parse, readingFor } from '../src/formats/registry'
 import { UNSAID } from '../src/formats/reading'
 import { messagesIn } from '../src/messages/find'
 import type { Message } from '../src/messages/message'
+import { pagesOf } from '../src/messages/pages'
+import { applyEdits } from '../src/text/edits'
 import { isContainer, type Node } from '../src/tree/nodes'
 import { formatPointer } from '../src/tree/pointer'
 import { MarkupReader } from '../src/values/markup'
@@ -136,4 +139,81 @@ it('each text stands where it is said to stand, whatever it holds', () => {
       for (const { texts, places } of all) expect(places.map(({ from, to }) => JSON.parse(text.slice(from, to)) as string)).toEqual(texts)
     }),
   )
+})
+
+describe('texts in numbered keys', () => {
+  it.each([
+    ['numbers', 'board:\n  1: "{player}"\n  2: "Ebb in {tide}"\n', ['1', '2']],
+    ['a word with numbers', 'board:\n  line-1: "{player}"\n  line-2: ""\n  line-3: "Ebb"\n', ['line-1', 'line-2', 'line-3']],
+    ['from nought', 'board:\n  "0": "{player}"\n  "1": "Ebb"\n', ['0', '1']],
+  ])('are one text: %s', (_what, text, keys) => {
+    const [one, ...more] = found(text)
+    expect(one).toMatchObject({ pointer: '/board', keys, isList: true, surface: 'board' })
+    expect(one!.texts).toHaveLength(keys.length)
+    expect(more).toEqual([])
+  })
+
+  it.each([
+    ['numbers that leave one out', 'warnings:\n  60: "In a minute."\n  10: "In ten seconds."\n'],
+    ['others beside them', 'board:\n  1: "{player}"\n  title: "The row"\n'],
+    ['each with a comment of its own', 'board:\n  1: "{player}"\n  # Below it.\n  2: "Ebb tide."\n'],
+  ])('and texts by themselves: %s', (_what, text) => {
+    expect(found(text).map(({ keys, pointer }) => [keys, pointer.split('/').length])).toEqual([
+      [null, 3],
+      [null, 3],
+    ])
+  })
+
+  it('are written key by key, whatever the format', () => {
+    for (const [path, text, after] of [
+      ['A/a.yml', 'board:\n  1: "{player}" # who\n  2: "Ebb"\n', 'board:\n  1: "{player}!" # who\n  2: "Ebb"\n  3: "More"\n'],
+      ['A/a.json', '{ "board": { "1": "{player}", "2": "Ebb" } }', '{ "board": { "1": "{player}!", "2": "Ebb", "3": "More" } }'],
+    ] as const) {
+      const [one] = found(text, path)
+      const document = parse(text, formatOf(path)!)
+      const texts = new Map([one!.texts[0]! + '!', one!.texts[1]!, 'More'].map((line, i) => [String(i + 1), line]))
+      expect(applyEdits(text, setValue(document, ['board'], texts))).toBe(after)
+    }
+  })
+})
+
+it('tells what is opened where a text is pressed', () => {
+  const [one] = found('buttons:\n  map: { text: "The map", link: "https://lantern-row.example/map" }\n')
+  expect(one).toMatchObject({ opens: 'https://lantern-row.example/map' })
+  expect(found('say: { text: "The map is there.", address: none }\n')[0]).toMatchObject({ opens: '' })
+})
+
+describe('pages', () => {
+  const size = { letters: 12, rows: 2 }
+  const seen = (text: string): string[][] =>
+    pagesOf(
+      text.split('\n').map((line) => [{ text: line, is: 'text' as const }]),
+      size,
+    ).map((page) => page.map((row) => row.map((run) => run.text).join('')))
+
+  it.each([
+    ['short', 'Welcome.', [['Welcome.']]],
+    ['broken at a blank', 'Dig clay at low water.', [['Dig clay at', 'low water.']]],
+    ['a word longer than a row', 'Lanternwrights', [['Lanternwrigh', 'ts']]],
+    ['more rows than a page has', 'a\nb\nc', [['a', 'b'], ['c']]],
+    ['an empty row counts', 'a\n\nb', [['a', ''], ['b']]],
+    ['a form feed begins a page', 'a\fb', [['a'], ['b']]],
+    ['exactly full', 'twelve chars and', [['twelve chars', 'and']]],
+  ])('%s', (_what, text, pages) => {
+    expect(seen(text)).toEqual(pages)
+  })
+
+  it('hold every letter but the blanks they are broken at, and none is too long', () => {
+    fc.assert(
+      fc.property(fc.array(fc.stringMatching(/^[a-zé ]{0,40}$/), { maxLength: 6 }), (lines) => {
+        const pages = seen(lines.join('\n'))
+        const bare = (text: string): string => text.replaceAll(/\s/g, '')
+        expect(bare(pages.flat().join(''))).toBe(bare(lines.join('')))
+        for (const page of pages) {
+          expect(page.length).toBeLessThanOrEqual(size.rows)
+          for (const row of page) expect([...row].length).toBeLessThanOrEqual(size.letters)
+        }
+      }),
+    )
+  })
 })

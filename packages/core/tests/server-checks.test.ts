@@ -409,16 +409,3 @@ describe('how sure a finding is', () => {
     expect(found({ 'A/a.yml': bad, 'B/b.yml': 'port: 1\nnode: x.y\nitems: [a 1]\n' }, { knowledge: NO_KNOWLEDGE })).toEqual([])
   })
 })
-
-describe('languages', () => {
-  const files = (en: string, de: string) => ({ 'A/texts.en.yml': en, 'A/texts.de.yml': de })
-  const factories = files('hello: Hello\nbye: Bye\n', 'hello: Hallo\nbye: Tschau\n')
-  it('that lack a text, or have one that does not follow its source', () => {
-    const told = found(files('hello: Good day\nbye: Bye\nmore: More\n', 'hello: Hallo\nbye: Auf bald\n'), { factories })
-    expect(told.filter(({ check }) => check === 'languages-agree').map(({ code, file, from }) => [code, file, from])).toEqual([
-      ['translation-missing', 'A/texts.de.yml', 0],
-      ['translation-stale', 'A/texts.de.yml', 7],
-    ])
-    expect(found(factories, { factories })).toEqual([])
-  })
-})

@@ -63,6 +63,12 @@ export const CAUSES: Readonly<Record<FindingCode, Cause>> = {
   'lost-placeholder': { title: 'Placeholders that were left out', says: 'The author’s text has them, and this one does not.' },
   'translation-missing': { title: 'Not translated', says: 'Players of that language read another one there.' },
   'translation-stale': { title: 'Translated from an older text', says: 'The source was changed, and the translation was not.' },
+  'translation-extra': { title: 'Only in one language', says: 'No other text is followed there; it may be spelt another way.' },
+  'translation-placeholder': {
+    title: 'Placeholder lost in translation',
+    says: 'What is filled in in one language is left out in another.',
+  },
+  'language-not-there': { title: 'Language without texts', says: 'The language that is chosen has no texts.' },
   'money-from-nothing': { title: 'Money from nothing', says: 'Players can buy and sell round and round.' },
   'claim-too-cheap': { title: 'Cheaper than what is in it', says: 'Players can claim, sell, and claim again.' },
   'reward-over-price': { title: 'Pays more than it costs', says: 'Players can buy what is asked for and are paid more.' },

@@ -5,7 +5,8 @@ import { isContainer, type Entry, type MapNode, type Node } from '../tree/nodes'
 import { formatPointer, getNode, parsePointer } from '../tree/pointer'
 import { messagesIn } from '../messages/find'
 import type { Message } from '../messages/message'
-import { languageIn, type LanguageFacts } from './languages'
+import { namedIn, type NamedFact } from '../messages/named'
+import { isLanguage, languagesIn, type LanguageFacts } from '../languages/languages-in'
 import { looksOf, sourceFor, textOf, type FileLooks, type ValueLook } from './looks'
 import { moneyIn, type MoneyFacts } from './money-facts'
 import type { Workspace, WorkspaceFile } from './workspace'
@@ -66,14 +67,18 @@ export interface FileFacts extends MoneyFacts {
   readonly everybody: string | null
   readonly names: readonly NamesFact[]
   readonly columns: readonly ColumnFact[]
-  readonly language: LanguageFacts | null
+  readonly languages: readonly LanguageFacts[]
+  /** Settings that choose a language. */
+  readonly speaks: readonly Fact[]
   /** Texts that players read. */
   readonly messages: readonly Message[]
-  /** Settings that switch what is beside and below them on or off. */
+  /** Pictures and files that it names. */
+  readonly named: readonly NamedFact[]
   /** Whether it says what players start with, as plugins do that keep money. */
   readonly keepsMoney: boolean
   /** The first amount of money that somebody set himself, and that does not name the plugin it needs; null for none. */
   readonly charges: Fact | null
+  /** Settings that switch what is beside and below them on or off. */
   readonly switches: readonly (Fact & { readonly isOn: boolean })[]
   /** Where entries of groups stand, from their names to their ends. */
   readonly entries: readonly { readonly pointer: string; readonly from: number; readonly to: number }[]
@@ -116,8 +121,10 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     everybody: isGroups ? everybodyIn(looks, knowledge.groups!.at) : null,
     names: namesIn(looks),
     columns: columnsIn(file, looks),
-    language: languageIn(file),
+    languages: languagesIn(file, knowledge.texts),
+    speaks: speaksIn(looks),
     messages: messagesIn(file, knowledge.texts),
+    named: namedIn(file, looks),
     keepsMoney: looks.values.some(({ rule }) => rule?.role === 'start-money'),
     charges: chargesIn(file, looks),
     switches: switchesIn(looks),
@@ -134,6 +141,14 @@ function switchesIn(looks: FileLooks): FileFacts['switches'] {
     const isOn = !/^(?:false|no|off|0)$/i.test(value.text)
     return isSwitch ? [{ ...factOf(looks, value), text: value.keys.join('.'), isOn }] : []
   })
+}
+
+const SPEAKS = new Set(['language', 'lang', 'locale', 'translation'])
+
+function speaksIn(looks: FileLooks): Fact[] {
+  return looks.values.flatMap((value) =>
+    !value.isItem && isLanguage(value.text) && SPEAKS.has(nameWords(value.entry.key).at(-1) ?? '') ? [factOf(looks, value)] : [],
+  )
 }
 
 const CHARGES: ReadonlySet<Role | undefined> = new Set<Role>(['price', 'fee', 'payout'])

@@ -1,80 +1,96 @@
-import { formatPointer } from '../tree/pointer'
-import { defineCheck, type CheckResult } from './check'
+import { languageGroups, languagesOf, standingOf, type LanguageGroup, type LanguageMember } from '../languages/groups'
+import { isLanguage } from '../languages/languages-in'
+import { defineCheck, type CheckResult, type RelatedPlace } from './check'
 import type { FileFacts } from './facts'
-import { groupedBy } from './grouped'
-import { looksOf } from './looks'
-import type { WorkspaceFile } from './workspace'
 
-/** Texts of one language by their pointers. */
-export interface LanguageFacts {
-  /** The file's name without the language. */
-  readonly base: string
-  readonly language: string
-  readonly texts: Readonly<Record<string, { readonly from: number; readonly to: number; readonly isShipped: boolean }>>
-}
+type Told = CheckResult & { file: string }
 
-/** A name that ends in a language, as `texts.de.yml` or `lang/de_AT.yml`. */
-const NAMED = /^(.*[/._-])([a-z]{2}(?:[-_][A-Za-z]{2})?)(\.[a-z0-9]+)$/
-const LANGUAGES = new Set(
-  'ar be bg bs ca cs cy da de el en es et eu fa fi fr ga gl he hi hr hu id is it ja ka kk ko lt lv mk ms nb nl nn no pl pt ro ru sk sl sq sr sv sw th tr uk ur vi zh'.split(
-    ' ',
-  ),
-)
-
-/** The texts of a file whose name says a language; null for others. */
-export function languageIn(file: WorkspaceFile): LanguageFacts | null {
-  const [, before, language, ending] = NAMED.exec(file.path) ?? []
-  if (before === undefined || language === undefined || !LANGUAGES.has(language.slice(0, 2))) return null
-  const values = looksOf(file).values.filter(({ node }) => node.kind === 'text')
-  const texts = Object.fromEntries(
-    values.map(({ keys, node, isShipped }) => [formatPointer(keys), { from: node.from, to: node.to, isShipped }]),
-  )
-  return { base: before + ending!, language, texts }
-}
-
-/** Texts that one language has and another lacks, and those that were not changed with their source. */
+/** Texts that one language has and another lacks, those that were not changed with their source, and languages nobody wrote. */
 export const languagesAgree = defineCheck({
   id: 'languages-agree',
   scope: 'server',
-  codes: ['translation-missing', 'translation-stale'],
+  codes: ['translation-missing', 'translation-stale', 'translation-extra', 'translation-placeholder', 'language-not-there'],
   *run(_workspace, facts) {
-    const told = [...facts.values()].filter(({ language }) => language !== null)
-    for (const files of groupedBy(told, ({ language }) => language!.base).values()) if (files.length > 1) yield* agreeing(files)
+    const groups = languageGroups(facts.values())
+    for (const group of groups) for (const member of group.members) yield* agreeing(group, member)
+    yield* chosen(groups, facts)
   },
 })
 
-function* agreeing(files: readonly FileFacts[]): Iterable<CheckResult & { file: string }> {
-  // English is what most authors write in; without it the one with most texts
-  const sizeOf = (file: FileFacts): number => Object.keys(file.language!.texts).length
-  const source = files.find(({ language }) => language!.language.startsWith('en')) ?? [...files].sort((a, b) => sizeOf(b) - sizeOf(a))[0]!
-  for (const file of files) {
-    if (file === source) continue
-    const { texts, language } = file.language!
-    for (const [pointer, { isShipped, from, to }] of Object.entries(source.language!.texts)) {
-      const own = texts[pointer]
-      const related = [{ file: source.path, from, to, why: 'the text it follows' }]
-      if (!own)
-        yield {
-          code: 'translation-missing',
-          severity: 'note',
-          file: file.path,
-          from: 0,
-          to: 0,
-          message: `${language} has no text ${pointer.slice(1)}, which ${source.language!.language} has. Players read the other language there.`,
-          cause: `missing in ${file.path}`,
-          related,
-        }
-      else if (!isShipped && own.isShipped)
-        yield {
-          code: 'translation-stale',
-          severity: 'note',
-          file: file.path,
-          from: own.from,
-          to: own.to,
-          message: `${source.language!.language} was changed here, and ${language} is still as it was shipped. Change it too.`,
-          cause: `stale in ${file.path}`,
-          related,
-        }
-    }
+const nameOf = ({ facts, file }: LanguageMember): string => facts.language || file.split('/').at(-1)!
+
+function* agreeing(group: LanguageGroup, member: LanguageMember): Iterable<Told> {
+  const { source } = group
+  const [here, there] = [nameOf(member), nameOf(source)]
+  const { missing, stale, extra, without } = standingOf(group, member)
+  const related = (pointer: string): readonly RelatedPlace[] => {
+    const { from, to } = source.facts.texts[pointer]!
+    return [{ file: source.file, from, to, why: 'the text it follows' }]
   }
+  const at = (pointer: string): { file: string; from: number; to: number } => {
+    const { from, to } = member.facts.texts[pointer]!
+    return { file: member.file, from, to }
+  }
+  for (const pointer of missing)
+    yield {
+      code: 'translation-missing',
+      severity: 'note',
+      file: member.file,
+      from: 0,
+      to: 0,
+      message: `${here} has no text ${pointer.slice(1)}, which ${there} has. Players read the other language there.`,
+      cause: `missing in ${member.file}`,
+      related: related(pointer),
+    }
+  for (const pointer of stale)
+    yield {
+      ...at(pointer),
+      code: 'translation-stale',
+      severity: 'note',
+      message: `${there} was changed here, and ${here} is still as it was shipped. Change it too.`,
+      cause: `stale in ${member.file}`,
+      related: related(pointer),
+    }
+  for (const pointer of extra.filter((one) => !member.facts.texts[one]!.isShipped))
+    yield {
+      ...at(pointer),
+      code: 'translation-extra',
+      severity: 'note',
+      message: `${here} has ${pointer.slice(1)}, which ${there} does not have. Is it spelt as there?`,
+      cause: `extra in ${member.file}`,
+    }
+  // what authors themselves left out is theirs to mend
+  const isTouched = (pointer: string): boolean => !member.facts.texts[pointer]!.isShipped || !source.facts.texts[pointer]!.isShipped
+  for (const { pointer, names } of without.filter((one) => isTouched(one.pointer)))
+    yield {
+      ...at(pointer),
+      code: 'translation-placeholder',
+      severity: 'warning',
+      message: `${names.join(' and ')} ${names.length > 1 ? 'are' : 'is'} filled in in ${there}, and ${here} leaves ${names.length > 1 ? 'them' : 'it'} out.`,
+      cause: `placeholders in ${member.file}`,
+      related: related(pointer),
+    }
+}
+
+function* chosen(groups: readonly LanguageGroup[], facts: ReadonlyMap<string, FileFacts>): Iterable<Told> {
+  for (const { path, plugin, speaks } of facts.values()) {
+    const own = groups.filter((group) => group.plugin === plugin).flatMap(languagesOf)
+    for (const { text, from, to } of speaks)
+      if (own.length > 0 && isLanguage(text) && !own.some((language) => sameLanguage(language, text)))
+        yield {
+          code: 'language-not-there',
+          severity: 'warning',
+          file: path,
+          from,
+          to,
+          message: `${text} is chosen, and ${plugin ?? 'the plugin'} has texts in ${[...new Set(own)].join(', ')}. Take one of these, or add ${text} under Messages.`,
+          cause: `language ${text} of ${plugin ?? ''}`,
+        }
+  }
+}
+
+/** Whether one is the other, or the other without its country. */
+const sameLanguage = (one: string, other: string): boolean => {
+  const [a, b] = [one, other].map((code) => code.toLowerCase().replace('-', '_')) as [string, string]
+  return a === b || a === b.split('_')[0] || a.split('_')[0] === b
 }

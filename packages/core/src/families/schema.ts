@@ -237,6 +237,8 @@ export const familySchema = object({
     codes: pattern,
     marks: array(markSchema).default([]),
     surfaces: surfacesSchema,
+    // where the game's own settings say in which language it speaks
+    language: object(setting).noUnknown().default(undefined),
   })
     .noUnknown()
     .required(),

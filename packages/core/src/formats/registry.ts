@@ -58,6 +58,9 @@ export function formatOrText(path: string): FormatId {
   return formatOf(path) ?? textFormat.id
 }
 
+/** Whether a file is called as plain texts are, which have no settings. */
+export const isPlainText = (path: string): boolean => formatOf(path) === textFormat.id
+
 /** How a file is read on a server of a family: the one policy for it. Without a family only its ending tells. */
 export function readingFor(path: string, family: FamilyReading | null = null): Reading {
   const format = formatOf(path)

@@ -1,13 +1,15 @@
 import { nameWords } from '../carry/likeness'
 import { looksOf, textOf, type FileLooks, type PartLook, type ValueLook } from '../checks/looks'
 import type { WorkspaceFile } from '../checks/workspace'
+import { languageOfPath, tellsTexts } from '../languages/languages-in'
 import { SECONDS } from '../rules/units'
 import { amountOf } from '../tree/compare'
-import { isContainer, type Entry, type Node } from '../tree/nodes'
+import { authorsComment } from '../rules/comments'
+import { isContainer, type Document, type Entry, type Node } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import { MarkupReader, type Markup } from '../values/markup'
 import { isTextForPlayers } from './is-text'
-import type { Message } from './message'
+import type { Dress, Message } from './message'
 import { Sections, type Section } from './sections'
 import { momentOf, surfaceOf, turnOf, type SurfaceLook } from './surface'
 
@@ -33,19 +35,24 @@ class Finder {
     this.looks = looksOf(file)
     this.reader = texts && new MarkupReader(texts)
     this.sections = new Sections(file, this.looks)
-    const name = file.path.split('/').pop()!.toLowerCase()
-    this.isTextFile = file.document.traits.values === 'text' && /text|message|lang|locale|string|translation|word/.test(name)
+    this.isTextFile = (file.document.traits.values === 'text' || languageOfPath(file.path) !== null) && tellsTexts(file.path)
   }
 
   find(): Message[] {
     const found: Message[] = []
-    for (const value of this.looks.values)
-      if (!value.isItem && value.node.kind === 'text') found.push(...this.messageOf(value.keys, value.entry, [value], null))
+    const numbered = new Set<ValueLook>()
     for (const part of this.looks.parts) {
-      const items = part.node.type === 'list' ? this.sections.valuesIn(part.keys) : []
+      if (part.node.type !== 'list' && !isNumbered(this.file.document, part.node)) continue
+      const items = this.sections.valuesIn(part.keys)
       const isTexts = items.length > 0 && items.length === part.node.entries.length && items.every(({ node }) => node.kind === 'text')
-      if (isTexts && part.entry) found.push(...this.messageOf(part.keys, part.entry, items, part))
+      if (!isTexts || !part.entry) continue
+      const told = this.messageOf(part.keys, part.entry, items, part)
+      found.push(...told)
+      if (part.node.type === 'map' && told.length > 0) items.forEach((item) => numbered.add(item))
     }
+    for (const value of this.looks.values)
+      if (!value.isItem && value.node.kind === 'text' && !numbered.has(value))
+        found.push(...this.messageOf(value.keys, value.entry, [value], null))
     return found.sort((a, b) => a.from - b.from)
   }
 
@@ -75,12 +82,15 @@ class Finder {
         texts,
         places: values.map(({ node: { from, to } }) => ({ from, to })),
         isList: list !== null,
+        keys: list?.node.type === 'map' ? list.node.entries.map(({ key }) => key) : null,
         turn: list ? turnOf(look) : null,
         surface,
         moment: momentOf(look, surface),
         when: wordIn(section, ['when', 'on', 'event']) || saidWhen(`${comment} ${section.says}`),
         delay: this.secondsIn(section, ['delay', 'after', 'wait', 'start after']),
         stays: this.secondsIn(section, ['stay', 'last', 'second', 'duration', 'for']),
+        dress: this.dressIn(section),
+        opens: section.opens,
         letters: rule?.maxLength ?? null,
         isShipped: list ? shipped !== null && shipped.join('\n') === texts.join('\n') : values[0]!.isShipped,
         shipped,
@@ -101,12 +111,42 @@ class Finder {
     return shipped.entries.flatMap(({ value }) => (value.type === 'scalar' ? [textOf(factory, value)] : []))
   }
 
+  private dressIn(section: Section): Dress {
+    const { values } = section
+    const word = (...names: readonly string[]): string =>
+      names.map((name) => values.get(name)).find((one) => one?.node.kind === 'text')?.text ?? ''
+    const filled = ['filled', 'fill', 'progress'].map((name) => values.get(name)).find((one) => one?.node.kind === 'number')
+    return {
+      icon: word('icon', 'item', 'material'),
+      colour: word('colour', 'color', 'bar colour', 'bar color'),
+      style: word('style', 'overlay', 'shape'),
+      filled: filled ? amountOf(this.file.document, filled.node) : null,
+      comes: this.secondsIn(section, ['fade in']),
+      goes: this.secondsIn(section, ['fade out']),
+    }
+  }
+
   private secondsIn({ values }: Section, names: readonly string[]): number | null {
     const found = names.map((name) => values.get(name)).find((value) => value?.rule?.means === 'duration')
     const amount = found ? amountOf(this.file.document, found.node) : null
     const unit = found?.rule?.unit === undefined ? undefined : SECONDS[found.rule.unit]
     return amount === null || unit === undefined ? null : amount * unit
   }
+}
+
+/** So many lines a text may have that stands in numbered keys. */
+const MOST_KEYS = 99
+
+/**
+ * Whether all names in a section are one word with numbers that go up by one, as `1`, `2` or `line-1`, `line-2`. Where more than the
+ * first has a comment of its own, each is something by itself.
+ */
+function isNumbered(document: Document, { entries }: PartLook['node']): boolean {
+  if (entries.length < 2 || entries.length > MOST_KEYS) return false
+  const told = entries.map(({ key }) => /^(.*?)(\d+)$/.exec(key))
+  const [, word, first] = told[0] ?? []
+  const goesUp = told.every((one, i) => one !== null && one[1] === word && Number(one[2]) === Number(first) + i)
+  return goesUp && entries.slice(1).every((entry) => authorsComment(document, entry) === '')
 }
 
 /** A word that says when, beside a text. */

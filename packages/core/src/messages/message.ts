@@ -9,6 +9,19 @@ export type Moment = (typeof MOMENTS)[number]
 /** How the texts of a list are told. */
 export type Turn = 'together' | 'in-turn' | 'at-random'
 
+/** How something is shown, as the settings beside its text say; empty, or null, where none does. */
+export interface Dress {
+  /** The item it is drawn with. */
+  readonly icon: string
+  readonly colour: string
+  readonly style: string
+  /** How far a bar is filled, 0 to 1. */
+  readonly filled: number | null
+  /** Seconds that a title comes and goes. */
+  readonly comes: number | null
+  readonly goes: number | null
+}
+
 /** One text, or a list of them, that players read. */
 export interface Message {
   /** The setting: a text, or the list of them. */
@@ -20,6 +33,8 @@ export interface Message {
   /** Where each of them stands. */
   readonly places: readonly { readonly from: number; readonly to: number }[]
   readonly isList: boolean
+  /** The numbered keys of a section that holds its texts as a list does, as `1` and `2`; null for others. */
+  readonly keys: readonly string[] | null
   /** How the texts of a list are told; null for one text. */
   readonly turn: Turn | null
   readonly surface: SurfaceId
@@ -30,6 +45,9 @@ export interface Message {
   readonly delay: number | null
   /** Seconds that it stays. */
   readonly stays: number | null
+  readonly dress: Dress
+  /** What it opens where it is pressed, as its settings say beside it; empty for nothing. */
+  readonly opens: string
   /** At most so many letters are seen, as a rule says; null where none does. */
   readonly letters: number | null
   /** Whether it is as its plugin ships it. */

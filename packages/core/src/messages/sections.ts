@@ -18,7 +18,16 @@ export interface Section {
   readonly described: ReadonlyMap<string, string>
   /** The entries that the plugin ships in it, by their keys. */
   readonly shipped: ReadonlyMap<string, Entry>
+  /** What is opened where something of it is pressed; empty for nothing. */
+  readonly opens: string
 }
+
+const LINKS = new Set(['link', 'url', 'address', 'open', 'href', 'website'])
+const IS_LINK = /^\w+:\/\/|^[\w-]+(?:\.[\w-]+)+(?:\/|$)/
+
+const linkIn = (values: readonly ValueLook[]): string =>
+  values.find(({ node, entry, text }) => node.kind === 'text' && LINKS.has(nameWords(entry.key).at(-1) ?? '') && IS_LINK.test(text))
+    ?.text ?? ''
 
 const NOTHING: ReadonlyMap<string, string> = new Map()
 
@@ -79,6 +88,7 @@ export class Sections {
       says,
       described: described.size === 0 ? (above?.described ?? NOTHING) : new Map([...(above?.described ?? NOTHING), ...described]),
       shipped: new Map(shipped.map((entry) => [entry.key, entry])),
+      opens: linkIn(this.valuesIn(keys)),
     }
   }
 
