@@ -1,3 +1,4 @@
+import { posix } from 'node:path'
 import {
   arrangementOf,
   gameVersionIn,
@@ -41,6 +42,10 @@ export interface Installed extends Placed {
   /** What of it could not be looked into, and why; the rest of it is here. */
   readonly problems: readonly string[]
 }
+
+/** The plugins whose settings a file would hold that is not there yet. */
+export const wouldOwn = <P extends Placed>(family: Family, plugins: readonly P[], path: string): P[] =>
+  posix.normalize(path) === path ? plugins.filter((plugin) => patternsFor(family, plugin).isSettings(path)) : []
 
 interface SharedLook {
   readonly plugins: Promise<readonly Installed[]>
@@ -106,9 +111,11 @@ export class Inventory {
     return (await this.ownersOf(path))[0] ?? null
   }
 
-  /** All plugins that have settings in a file. */
+  /** All plugins that have settings in a file; of one that is not there, the one that would. */
   async ownersOf(path: string): Promise<Installed[]> {
-    return (await this.plugins()).filter((item) => [...item.files, ...item.records].some((file) => file.path === path))
+    const plugins = await this.plugins()
+    const owners = plugins.filter((item) => [...item.files, ...item.records].some((file) => file.path === path))
+    return owners.length > 0 ? owners : wouldOwn(this.family, plugins, path).slice(0, 1)
   }
 
   /** The plugin that has settings in a file, or else one whose settings lie in its folder or nearest above it, as of a picture. */

@@ -19,35 +19,31 @@ import type { Context, Server } from './context'
 import { notFound } from './errors'
 import { FindingsAt } from './findings-at'
 import type { Installed } from './inventory'
+import { languagesOf, serverLanguage, translatedIn, type LanguagesShown, type ServerLanguage, type Translated } from './languages'
+import { papersOf, type ShownBook, type ShownPicture } from './papers'
 import { newestOf } from './updates'
-import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
+import { workspaceFor, type PlacedFinding } from './workspace'
 
 /** A text that players read, with where it stands and what is wrong in it. */
 export interface ShownMessage extends Omit<Message, 'places' | 'from' | 'to'> {
   readonly plugin: string
   readonly file: string
   readonly line: number
-  /** The language its file is called after; null for others. */
-  readonly language: string | null
+  /** Which text of a language it is; null for others. */
+  readonly translated: Translated | null
+  /** Where a text file is named whose text it is; null for texts that stand in settings. */
+  readonly book: Pick<ShownBook, 'file' | 'pointer' | 'line' | 'name' | 'staged'> | null
   /** What a newer version in the pantry ships in its place, where that is another text than the installed one ships. */
   readonly update: readonly string[] | null
   readonly findings: readonly Pick<PlacedFinding, 'code' | 'severity' | 'message' | 'subject' | 'fix' | 'line'>[]
 }
 
-/** One language of texts that stand in a file of each. */
-export interface LanguageShown {
-  /** The file's path without the language. */
-  readonly base: string
-  readonly language: string
-  readonly file: string
-  readonly texts: number
-  readonly missing: number
-  readonly stale: number
-}
-
 export interface Messages {
   readonly messages: readonly ShownMessage[]
-  readonly languages: readonly LanguageShown[]
+  readonly languages: readonly LanguagesShown[]
+  /** The language of the server itself, where the game's own settings say one. */
+  readonly spoken: ServerLanguage | null
+  readonly pictures: readonly ShownPicture[]
 }
 
 /** Every text of a server that players read, drafts in their places. */
@@ -55,6 +51,8 @@ export async function messagesOf(context: Context, server: Server): Promise<Mess
   const all = await workspaceFor(context, server)
   const shipped = new Shipped(context, server, all.plugins)
   const byFile = groupedBy(all.findings, ({ file }) => file)
+  const languages = languagesOf(all)
+  const translated = translatedIn(languages)
   const messages: ShownMessage[] = []
   for (const [path, { facts, text }] of all.files) {
     if (!facts || text === null || facts.messages.length === 0) continue
@@ -66,7 +64,8 @@ export async function messagesOf(context: Context, server: Server): Promise<Mess
         plugin: facts.plugin ?? '',
         file: path,
         line: lines.position(from).line,
-        language: facts.language?.language ?? null,
+        translated: translated(path, message.pointer),
+        book: null,
         update: await shipped.inUpdate(facts.plugin, path, message),
         findings: findings.at({ from, to }).map(({ code, severity, message: words, subject, fix, line }) => ({
           code,
@@ -78,7 +77,37 @@ export async function messagesOf(context: Context, server: Server): Promise<Mess
         })),
       })
   }
-  return { messages, languages: languagesOf(all) }
+  const { pictures, books } = await papersOf(context, server, all)
+  return { messages: [...messages, ...books.map(bookMessage)], languages, spoken: await serverLanguage(server), pictures }
+}
+
+/** A text file as a text among the others. */
+function bookMessage({ plugin, file, pointer, line, name, staged, path, text, shipped, moment }: ShownBook): ShownMessage {
+  return {
+    pointer: '',
+    texts: [text],
+    isList: false,
+    keys: null,
+    turn: null,
+    surface: 'book',
+    moment,
+    when: '',
+    delay: null,
+    stays: null,
+    letters: null,
+    dress: { icon: '', colour: '', style: '', filled: null, comes: null, goes: null },
+    opens: '',
+    isShipped: shipped !== null && shipped === text,
+    shipped: shipped === null ? null : [shipped],
+    says: '',
+    plugin,
+    file: path!,
+    line: 1,
+    translated: null,
+    book: { file, pointer, line, name, staged },
+    update: null,
+    findings: [],
+  }
 }
 
 /** Texts as another family writes them. @throws ServiceError `not-found` for no such family */
@@ -91,16 +120,6 @@ export async function writtenFor(
   const other = (await context.families.all()).find(({ id }) => id === familyId)
   if (!other) throw notFound(`family ${familyId}`)
   return texts.map((text) => convertMarkup(text, markupOf(family), markupOf(other)))
-}
-
-function languagesOf({ files, findings }: ServerWorkspace): LanguageShown[] {
-  const counted = (file: string, code: string): number => findings.filter((one) => one.file === file && one.code === code).length
-  return [...files].flatMap(([path, { facts }]): LanguageShown[] => {
-    if (!facts?.language) return []
-    const { base, language, texts } = facts.language
-    const [missing, stale] = [counted(path, 'translation-missing'), counted(path, 'translation-stale')]
-    return [{ base, language, file: path, texts: Object.keys(texts).length, missing, stale }]
-  })
 }
 
 interface Newer {

@@ -5,6 +5,7 @@ import {
   formatOf,
   formatOrText,
   inferRules,
+  isPlainText,
   parse,
   parsePointer,
   pathOf,
@@ -197,4 +198,5 @@ async function placeFor({ family }: Server, folder: string, rule: Rule, name: st
 }
 
 /** What runs, or is read as settings, is not put anywhere this way. */
-const isCode = (family: Family, path: string): boolean => formatOf(path) !== null || arrangementOf(family).isPackage(family, path)
+const isCode = (family: Family, path: string): boolean =>
+  (formatOf(path) !== null && !isPlainText(path)) || arrangementOf(family).isPackage(family, path)

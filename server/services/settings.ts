@@ -92,9 +92,10 @@ async function viewOf(
   path: string,
   pantry: Awaited<ReturnType<Context['packages']['list']>>,
 ): Promise<FileView> {
-  const bytes = await server.place.read(path, SIZES.settings)
-  if (!bytes) throw notFound(`file ${path}`)
   const draft = await context.drafts.get(server.row.id, path)
+  // one that is staged and not there yet is a draft of nothing
+  const bytes = (await server.place.read(path, SIZES.settings)) ?? (draft ? Buffer.alloc(0) : null)
+  if (!bytes) throw notFound(`file ${path}`)
   const next = newestOf(pantry, owner.name, owner.version)
   const shipped = next ? await context.packages.defaultText(next.id, nameOf(server.family, owner, path)) : null
   return {

@@ -20,7 +20,7 @@ import type { PlaceFile } from '../places'
 import type { Context, Server } from './context'
 import { asServiceError, ServiceError } from './errors'
 import { rulesOf } from './file-rules'
-import type { Installed } from './inventory'
+import { wouldOwn, type Installed } from './inventory'
 import { knowledgeFor, type ServerKnowledge } from './knowledge'
 import { otherPackages, othersOf } from './other-versions'
 import { SIZES } from './sizes'
@@ -102,6 +102,11 @@ export async function workspaceFor(context: Context, server: Server): Promise<Se
   // what plugins share is known by the first of them
   const owned = new Map<string, { readonly plugin: Installed; readonly file: PlaceFile }>()
   for (const plugin of plugins) for (const file of plugin.files) if (!owned.has(file.path)) owned.set(file.path, { plugin, file })
+  // what is staged and not there yet, as texts in one more language
+  for (const path of drafts.keys()) {
+    const plugin = owned.has(path) ? undefined : wouldOwn(server.family, plugins, path)[0]
+    if (plugin) owned.set(path, { plugin, file: { path, size: 0, changed: 0 } })
+  }
   const rules = (path: string, plugin: Installed): readonly Rule[] => rulesOf(given, server.family, plugin, path)
   const others = othersIn(await context.packages.list(server.family.id))
   const wanted = await Promise.all(

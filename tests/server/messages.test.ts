@@ -87,16 +87,4 @@ describe('texts of a server that players read', () => {
     ])
     await expect(writtenFor(world.context, server, ['a'], 'nobody')).rejects.toMatchObject({ code: 'not-found' })
   })
-
-  it('stand side by side in languages', async () => {
-    put('extras/Gangway/texts.en.yml', 'hello: "Good day, {player}."\nbye: "Farewell."\n')
-    put('extras/Gangway/texts.de.yml', 'hello: "Guten Tag, {player}."\n')
-    server.inventory.forget()
-    const { languages, messages } = await messagesOf(world.context, server)
-    expect(languages.map(({ language, texts, missing }) => [language, texts, missing]).sort()).toEqual([
-      ['de', 1, 1],
-      ['en', 2, 0],
-    ])
-    expect(messages.filter(({ language }) => language === 'de')).toMatchObject([{ texts: ['Guten Tag, {player}.'] }])
-  })
 })
