@@ -17,6 +17,7 @@ const isBare = process.argv[3] === 'bare'
 const sources = join(dirname(fileURLToPath(import.meta.url)), '..', 'demo')
 const lived = parse(readFileSync(join(sources, 'lantern-row.yml'), 'utf8')) as {
   packages: string[]
+  pictures: Record<string, string>
   changes: Record<string, TextChange[]>
 }
 
@@ -43,6 +44,7 @@ for (const name of isBare ? ['wardkeys-5.0'] : lived.packages) {
     writeFileSync(join(extras, path), changed(path, text, lived.changes[path] ?? []))
   }
 }
+if (!isBare) for (const [path, from] of Object.entries(lived.pictures)) copyFileSync(join(sources, 'pictures', from), join(extras, path))
 writeFileSync(
   join(target, 'servers', 'lantern-row', 'brackwater.yml'),
   `# The game server's own settings.
@@ -50,6 +52,7 @@ name: The Lantern Row
 game-version: "7.2"
 tick-rate: 20.0
 port: 40100
+language: en
 places: [delta, upriver, saltpans, undertow]
 banner: "The Lantern Row: night market tonight"
 welcome: "{player} steps off the ferry."
