@@ -26,6 +26,7 @@ import {
   type Renamed,
   type RuleBook,
   type ScalarStyle,
+  type Value,
 } from '@pasticcio/core'
 import { fromWire, type WireValue } from './wire'
 
@@ -34,6 +35,8 @@ type Places = readonly Pick<Reference, 'pointer' | 'what'>[]
 /** One thing done to the settings. */
 export type Operation =
   | { readonly kind: 'set'; readonly pointer: string; readonly value: WireValue }
+  /** Sets a value that may not be there yet: then it comes after the setting named beside it, in sections that are made for it. */
+  | { readonly kind: 'put'; readonly pointer: string; readonly value: WireValue; readonly after?: string }
   | { readonly kind: 'remove'; readonly pointer: string }
   /** Puts a copy after an entry, under a name of its own wherever it repeats its name. */
   | { readonly kind: 'duplicate'; readonly pointer: string; readonly name: string | null }
@@ -118,6 +121,8 @@ function editsOf(sides: Sides, operation: Exclude<Operation, OfEntry>): readonly
   switch (operation.kind) {
     case 'set':
       return setValue(document, keys, fromWire(operation.value), styleOf(sides, keys))
+    case 'put':
+      return put(sides, keys, fromWire(operation.value), operation.after)
     case 'remove':
       return removeEntry(document, keys)
     case 'references':
@@ -135,6 +140,17 @@ function editsOf(sides: Sides, operation: Exclude<Operation, OfEntry>): readonly
     case 'to-factory':
       return toFactory(sides, keys)
   }
+}
+
+function put(sides: Sides, keys: readonly string[], value: Value, after: string | undefined): readonly Edit[] {
+  const { document } = sides
+  if (getNode(document, keys)) return setValue(document, keys, value, styleOf(sides, keys))
+  let depth = keys.length - 1
+  while (depth > 0 && !getNode(document, keys.slice(0, depth))) depth--
+  const whole = keys.slice(depth + 1).reduceRight((inner: Value, key) => new Map([[key, inner]]), value)
+  const around = getNode(document, keys.slice(0, depth))
+  const isThere = after !== undefined && around && isContainer(around) && around.entries.some(({ key }) => key === after)
+  return addEntry(document, keys.slice(0, depth), keys[depth]!, whole, isThere ? after : undefined)
 }
 
 function moved(document: Document, keys: readonly string[], by: 1 | -1): readonly Edit[] {

@@ -1,5 +1,8 @@
 import { SWITCHES, colourCodeOf, endMarkOf, type Mark, type Markup } from '@pasticcio/core'
 
+/** What of the tools is unfolded; empty for nothing. */
+export type ToolPanel = '' | 'placeholder' | 'codes' | 'gradient'
+
 /** Part of a text, as a field has it. */
 export interface Selection {
   readonly from: number
@@ -34,6 +37,14 @@ export function endOf(markup: Pick<Markup, 'marks'>, mark: Mark): string {
   const isColour = mark.colour !== undefined || mark.code.includes('{colour}')
   const look = isColour ? 'colour' : SWITCHES.find((name) => mark[name])
   return (look && endMarkOf(markup, look)?.code) ?? ''
+}
+
+/** What a code does, in words. */
+export function saysOf(mark: Mark): string {
+  if (mark.colour !== undefined) return 'colour'
+  if (mark.code.includes('{colour}')) return 'any colour, six digits'
+  if (mark.ends !== undefined) return `ends ${mark.ends === 'all' ? 'all' : mark.ends}`
+  return SWITCHES.find((name) => mark[name]) ?? ''
 }
 
 /** Colours of a family by their codes, those that stand for any six digits left out. */

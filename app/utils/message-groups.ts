@@ -54,7 +54,7 @@ export function filterMessages(all: readonly ListedMessage[], filter: MessageFil
     (one) =>
       (filter.surface === '' || one.surface === filter.surface) &&
       (filter.plugin === '' || one.plugin === filter.plugin) &&
-      (filter.language === '' || one.language === null || one.language === filter.language) &&
+      (filter.language === '' || one.translated === null || one.translated.language === filter.language) &&
       (!filter.onlyMine || !one.isShipped) &&
       (!filter.withFindings || one.findings.length > 0) &&
       (words === '' || one.texts.some((text) => text.toLowerCase().includes(words)) || one.pointer.toLowerCase().includes(words)),

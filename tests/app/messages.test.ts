@@ -6,68 +6,14 @@ import WrittenFor from '../../app/components/messages/WrittenFor.vue'
 import MessagesPage from '../../app/pages/s/[server]/messages.vue'
 import { useDraftsStore } from '../../app/stores/drafts'
 import { useMessagesStore } from '../../app/stores/messages'
-import { useServerStore } from '../../app/stores/server'
-import { useSessionStore } from '../../app/stores/session'
 import { contrastOf } from '../../app/utils/contrast'
 import { blended, endOf, inserted, movedLine, wrapped } from '../../app/utils/message-edit'
-import {
-  NO_FILTER,
-  bookRows,
-  filterMessages,
-  groupOf,
-  idOf,
-  rowAt,
-  stepsOf,
-  topsOf,
-  type ListedMessage,
-} from '../../app/utils/message-groups'
-import { languageRows } from '../../app/utils/message-languages'
+import { NO_FILTER, bookRows, filterMessages, groupOf, rowAt, stepsOf, topsOf } from '../../app/utils/message-groups'
 import { hitsOf } from '../../app/utils/message-replace'
 import { sampleFor } from '../../app/utils/sample-values'
-import type { ShownMessage } from '../../app/utils/types'
 import { button, show, text } from './pages'
-import { answering, overviewOf, until, viewOf } from './world'
-
-const PURSE = 'extras/Purse/settings.yml'
-const message = (more: Partial<ShownMessage> = {}): ListedMessage => {
-  const one: ShownMessage = {
-    pointer: '/arrive',
-    texts: ['{player} comes.'],
-    isList: false,
-    turn: null,
-    surface: 'chat',
-    moment: 'join',
-    when: '',
-    delay: null,
-    stays: null,
-    letters: null,
-    isShipped: true,
-    shipped: ['{player} comes.'],
-    says: '',
-    plugin: 'Purse',
-    file: PURSE,
-    line: 1,
-    language: null,
-    update: null,
-    findings: [],
-    ...more,
-  }
-  return { ...one, id: idOf(one) }
-}
-const TEXTS: Markup = {
-  placeholder: ['{', '}'],
-  lineBreak: '[br]',
-  codes: '\\[/?[a-z]*\\]',
-  marks: [
-    { code: '[amber]', colour: '#e8b04a' },
-    { code: '[reed]', colour: '#7fae6a' },
-    { code: '[water]', colour: '#6f9ec4' },
-    { code: '[/]', ends: 'colour' },
-    { code: '[b]', bold: true },
-    { code: '[/b]', ends: 'bold' },
-  ],
-  surfaces: { chat: { letters: 256 }, sign: { letters: 15, rows: 4, ground: 'light' } },
-}
+import { TEXTS, answeringMessages, bare, message } from './message-world'
+import { answering, until } from './world'
 
 describe('texts in the book', () => {
   const list = [
@@ -204,54 +150,17 @@ describe('finding and replacing', () => {
   })
 })
 
-it('languages stand side by side, with what is missing left open', () => {
-  const de = message({ file: 'a.de.yml', language: 'de' })
-  const en = [message({ file: 'a.en.yml', language: 'en' }), message({ file: 'a.en.yml', language: 'en', pointer: '/more' })]
-  const files = [
-    { base: 'a.yml', language: 'de', file: 'a.de.yml', texts: 1, missing: 1, stale: 0 },
-    { base: 'a.yml', language: 'en', file: 'a.en.yml', texts: 2, missing: 0, stale: 0 },
-  ]
-  expect(
-    languageRows([de, ...en, message()], files, ['de', 'en']).map(({ pointer, cells }) => [
-      pointer,
-      ...cells.map((cell) => cell?.file ?? null),
-    ]),
-  ).toEqual([
-    ['/arrive', 'a.de.yml', 'a.en.yml'],
-    ['/more', null, 'a.en.yml'],
-  ])
-})
-
 describe('the page of messages', () => {
   const source = 'arrive: "{player} comes."\nleave: "{player} goes to the row."\n'
-  function world(): { asked: readonly { key: string; body: unknown }[] } {
-    localStorage.clear()
-    useServerStore().$patch({ slug: 'lantern-row', overview: overviewOf() })
-    useSessionStore().me = { name: 'maren', role: 'editor' } as never
-    const leave = message({
-      pointer: '/leave',
-      moment: 'leave',
-      texts: ['{player} goes to the row.'],
-      shipped: ['{player} goes.'],
-      isShipped: false,
-      line: 2,
-    })
-    const bare = ({ id: _id, ...rest }: ListedMessage): ShownMessage => rest
-    return answering({
-      'GET /messages': { messages: [bare(message()), bare(leave)], languages: [] },
-      'GET /known': {
-        registries: {},
-        nodes: [],
-        ports: [],
-        placeholders: [{ text: '{player}', says: 'Who', plugin: 'Purse' }],
-        texts: TEXTS,
-      },
-      'GET /file': viewOf(source),
-      'GET /tray': [],
-      'GET /overview': overviewOf(),
-      'PUT /draft': { baseSha: 'base', draftSha: 'sha 1' },
-    })
-  }
+  const leave = message({
+    pointer: '/leave',
+    moment: 'leave',
+    texts: ['{player} goes to the row.'],
+    shipped: ['{player} goes.'],
+    isShipped: false,
+    line: 2,
+  })
+  const world = (): ReturnType<typeof answeringMessages> => answeringMessages(source, { messages: [bare(message()), bare(leave)] })
   afterEach(async () => {
     await useDraftsStore().flushAll()
     await useDraftsStore().leaveBeside()

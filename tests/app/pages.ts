@@ -33,3 +33,10 @@ afterEach(() => {
   for (const wrapper of open.splice(0)) wrapper.unmount()
   document.body.innerHTML = ''
 })
+
+/** Chooses a file in the first field for one, as somebody does in the browser's own dialog. */
+export function choose(file: File): void {
+  const field = document.querySelector<HTMLInputElement>('input[type="file"]')!
+  Object.defineProperty(field, 'files', { value: [file], configurable: true })
+  field.dispatchEvent(new Event('change'))
+}

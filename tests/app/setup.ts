@@ -11,6 +11,7 @@ import {
   useIntervalFn,
   useLocalStorage,
   useObjectUrl,
+  usePreferredReducedMotion,
   useTimeoutFn,
 } from '@vueuse/core'
 import { config } from '@vue/test-utils'
@@ -116,6 +117,7 @@ Object.assign(globalThis, vue, {
   useIntervalFn,
   useLocalStorage,
   useObjectUrl,
+  usePreferredReducedMotion,
   useTimeoutFn,
   useState,
   // pages are shown by themselves here, and none is left by an address
@@ -139,6 +141,7 @@ const stores = await Promise.all([
   import('../../app/stores/entries'),
   import('../../app/stores/findings'),
   import('../../app/stores/messages'),
+  import('../../app/stores/samples'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),

@@ -57,7 +57,35 @@ const STATES: readonly State[] = [
     reads: 'When somebody joins',
     then: async (page) => {
       await press(page, 'Languages')
-      await reads(page, 'No file is called after a language')
+      await reads(page, 'the others follow it')
+    },
+  },
+  {
+    name: 'messages, one more language',
+    path: `${S}/messages`,
+    reads: 'When somebody joins',
+    then: async (page) => {
+      await press(page, 'Languages')
+      await press(page, 'add a language …')
+      await reads(page, 'begins as a copy of')
+    },
+  },
+  {
+    name: 'messages, a picture',
+    path: `${S}/messages`,
+    reads: 'Pictures and books',
+    then: async (page) => {
+      await page.evaluate(() => document.querySelector<HTMLElement>('.spine button:has(img)')!.click())
+      await reads(page, 'put another in its place')
+    },
+  },
+  {
+    name: 'messages, a book',
+    path: `${S}/messages`,
+    reads: 'Pictures and books',
+    then: async (page) => {
+      await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.spine .plugins button')].at(-1)!.click())
+      await reads(page, 'page 1 of')
     },
   },
   { name: 'families', path: '/families', reads: 'as it came' },

@@ -1,6 +1,6 @@
-import { readFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Page } from 'puppeteer-core'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ask, cookieFor, startApp, textOf, type RunningApp } from './app'
 import { axe, openBrowser, press, reads, type OpenBrowser } from './browser'
@@ -143,5 +143,75 @@ describe('messages', () => {
       async () => JSON.stringify(await (await fetch('/api/servers/lantern-row/messages')).json()).includes('The tide clears the banks'),
       { polling: 200 },
     )
+  })
+
+  it('stand in languages side by side: one is added from another, written, taken in as a table, and applied', async () => {
+    await ask(app, cookie, 'DELETE', '/api/servers/lantern-row/tray')
+    await open()
+    await press(page, 'Languages')
+    await press(page, 'add a language …')
+    await (await page.waitForSelector('#language-code'))!.type('fr')
+    await press(page, 'Add it to the tray')
+    await page.waitForFunction(() => [...document.querySelectorAll('thead th')].some((one) => one.textContent!.trim().startsWith('fr')))
+    // what it begins with is the text of the language it comes from
+    await reads(page, 'not translated')
+    await page.waitForSelector('.cell')
+    await page.evaluate(() => {
+      const rows = [...document.querySelectorAll('tbody tr')]
+      const at = [...document.querySelectorAll('thead th')].findIndex((one) => one.textContent!.trim().startsWith('fr'))
+      const row = rows.find((one) => one.textContent!.includes('claim.closed'))!
+      ;(row.children[at]!.querySelector('.cell') as HTMLElement).click()
+    })
+    await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('.margin textarea')?.value.includes('Nobody opens'))
+    await (await page.waitForSelector('.margin textarea'))!.click({ count: 3 })
+    await page.keyboard.type('Personne ne les ouvre ici.')
+    const path = 'extras/Hampers/texts_fr.properties'
+    const inDraft = (text: string): Promise<unknown> =>
+      page.waitForFunction(
+        async (address: string, wanted: string) => JSON.stringify(await (await fetch(address)).json()).includes(wanted),
+        { polling: 200 },
+        `/api/servers/lantern-row/file?path=${encodeURIComponent(path)}`,
+        text,
+      )
+    await inDraft('claim.closed=Personne ne les ouvre ici.')
+    const table = join(app.folder, 'languages.csv')
+    writeFileSync(table, 'text,fr\n/claim.done,"{hamper} est ouvert."\n')
+    await ((await page.$('.languages input[type="file"]')) as ElementHandle<HTMLInputElement>).uploadFile(table)
+    await press(page, 'Take in 1 text')
+    await inDraft('claim.done={hamper} est ouvert.')
+    await page.goto(`${app.origin}/s/lantern-row/review`)
+    await reads(page, 'in 1 file')
+    await press(page, 'Apply to lantern-row Ctrl Enter')
+    await reads(page, 'Applied')
+    const written = onServer(path)
+    expect(written).toContain('claim.closed=Personne ne les ouvre ici.\n')
+    expect(written).toContain('claim.done={hamper} est ouvert.\n')
+    expect(written.split('\n').length).toBe(onServer('extras/Hampers/texts.properties').split('\n').length)
+  })
+
+  it('a book is written page by page as a player turns it, and lies on the server once it is applied', async () => {
+    await open()
+    await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('.spine button')].find((one) => one.textContent!.includes('book.txt'))!.click(),
+    )
+    await reads(page, 'page 1 of 1')
+    const field = await page.waitForSelector('.margin textarea')
+    await field!.focus()
+    await page.keyboard.down('Control')
+    await page.keyboard.press('End')
+    await page.keyboard.up('Control')
+    await page.keyboard.type('Lamps are lit at dusk, and put out with the first ferry. '.repeat(6))
+    await reads(page, 'page 1 of 2')
+    const text = await field!.evaluate((one) => (one as HTMLTextAreaElement).value)
+    await page.waitForFunction(
+      async (wanted: string) =>
+        JSON.stringify(await (await fetch('/api/servers/lantern-row/messages')).json()).includes(JSON.stringify(wanted)),
+      { polling: 200 },
+      text,
+    )
+    await page.goto(`${app.origin}/s/lantern-row/review`)
+    await press(page, 'Apply to lantern-row Ctrl Enter')
+    await reads(page, 'Applied')
+    expect(onServer('extras/Gangway/book.txt')).toBe(text)
   })
 })

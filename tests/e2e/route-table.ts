@@ -296,6 +296,14 @@ export const ROUTES: readonly Route[] = [
     answers: [200],
     bad: [{ body: {} }, { body: { texts: ['a'] } }, { body: { texts: 'a', family: 'script' } }],
   },
+  {
+    method: 'POST',
+    path: `${S}/messages/languages`,
+    role: 'editor',
+    body: { base: 'extras/None/texts.*.yml', from: 'en', language: 'de' },
+    answers: [404],
+    bad: [{ body: {} }, { body: { base: 'a', from: 'en' } }, { body: { base: 'a', from: 'en', language: 'the local one' } }],
+  },
   { method: 'GET', path: `${S}/findings/why`, role: 'viewer', query: 'plugin=Wardkeys', answers: [200], bad: [{ query: '' }] },
   { method: 'DELETE', path: `${S}/rules`, role: 'editor', query: 'path=nowhere.yml&pointer=/x', answers: [404], bad: [{ query: '' }] },
   {

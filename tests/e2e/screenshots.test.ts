@@ -5,6 +5,7 @@ import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, it } from 'vitest'
 import { ask, cookieFor, startApp, type RunningApp } from './app'
 import { installWharfside } from './demo-packs'
+import { shootSurfaces } from './surfaces-picture'
 import { fill, line, openBrowser, press, reads, setTo, type OpenBrowser } from './browser'
 
 const standin = join(dirname(fileURLToPath(import.meta.url)), '../../packages/standin/dist')
@@ -99,7 +100,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.click(`${line('/claiming/keep-for')} .lb`)
     await press(page, 'say what it is')
     await page.waitForSelector('.margin-note form, aside form, .note form')
-    await shoot('rule')
     await press(page, 'never mind')
     await press(page, 'Side by side')
     await page.waitForSelector('.cm-content')
@@ -126,7 +126,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await reads(page, 'The server complained')
     await page.click('::-p-text(Show line)')
     await reads(page, 'The server says')
-    await shoot('complaint')
     await press(page, 'Go back to before')
     await page.goto(`${app.origin}/s/lantern-row/history`)
     await reads(page, 'Steps')
@@ -148,7 +147,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.goto(`${app.origin}/people`)
     await press(page, 'Make a link')
     await reads(page, 'It is shown only now')
-    await shoot('people')
     await installWharfside(app, await cookieFor(app, 'maren'))
     await page.goto(`${app.origin}/s/lantern-row/settings/extras/Wharfside/goods/quay.yml?table=/goods&over=files`)
     await page.waitForSelector('[role="grid"]:focus .td')
@@ -175,6 +173,13 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     )
     await page.waitForSelector('.margin textarea')
     await shoot('messages')
+    await press(page, 'Languages')
+    await reads(page, 'the others follow it')
+    await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('.cell')].find((cell) => cell.textContent!.includes('Eins nach dem anderen'))!.click(),
+    )
+    await shoot('languages')
+    await shootSurfaces(app, page, join(target, 'surfaces.png'))
     await page.goto(`${app.origin}/s/lantern-row/findings`)
     await reads(page, 'There is no group')
     await page.evaluate(() =>

@@ -54,7 +54,8 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
           </NuxtLink>
         </li>
       </ul>
-      <template v-if="plugins.length > 0">
+      <WhoSpeaks v-if="here === 'messages'" />
+      <template v-else-if="plugins.length > 0">
         <h2>
           {{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span>
         </h2>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { placeholdersIn } from '@pasticcio/core'
-import { blended, coloursOf, endOf, inserted, movedLine, wrapped, type Edited } from '~/utils/message-edit'
+import { blended, coloursOf, endOf, inserted, movedLine, wrapped, type Edited, type ToolPanel } from '~/utils/message-edit'
 import type { ListedMessage } from '~/utils/message-groups'
 
 /** The source of a text, with what writes the family's codes. A list is edited as its lines. */
@@ -8,7 +7,7 @@ const props = defineProps<{ message: ListedMessage; locked: boolean }>()
 const messages = useMessagesStore()
 const known = useKnownStore()
 const field = useTemplateRef<HTMLTextAreaElement>('field')
-const picking = ref(false)
+const panel = ref<ToolPanel>('')
 /** What is typed, until it is written. */
 const typed = ref('')
 /** What was typed and is not written yet, with the text it is of: another may be in focus before it is. */
@@ -53,11 +52,11 @@ async function act(work: (text: string, from: number, to: number) => Edited): Pr
 }
 const wrap = (open: string, close: string): Promise<void> => act((text, from, to) => wrapped(text, { from, to }, open, close))
 const put = (what: string): Promise<void> => act((text, from, to) => inserted(text, { from, to }, what))
-const breakLine = (): Promise<void> => put(props.message.isList ? '\n' : (known.known.texts.lineBreak ?? '\n'))
-/** Letters from the first to the last of the family's colours, over what is chosen or all of it. */
-function blend(): void {
-  const [first, last] = [colours.value[0]?.colour, colours.value.at(-1)?.colour]
-  if (!first || !last) return
+/** Whether it stands in lines of its own, rather than in one with codes for breaks. */
+const hasLines = computed(() => props.message.isList || props.message.book !== null || typed.value.includes('\n'))
+const breakLine = (): Promise<void> => put(hasLines.value ? '\n' : (known.known.texts.lineBreak ?? '\n'))
+/** Letters from one colour to another, over what is chosen or all of it. */
+function blend(first: string, last: string): void {
   void act((text, from, to) => {
     const [start, end] = from === to ? [0, text.length] : [from, to]
     const what = blended(known.known.texts, text.slice(start, end), first, last)
@@ -67,7 +66,7 @@ function blend(): void {
 function moveLine(by: 1 | -1): void {
   void act((text, from) => {
     const lines = text.split('\n')
-    const at = text.slice(0, from).split('\n').length - 1
+    const at = lineAt(text, from)
     const moved = movedLine(lines, at, by).join('\n')
     const start =
       moved
@@ -77,15 +76,29 @@ function moveLine(by: 1 | -1): void {
     return { text: moved, from: start, to: start }
   })
 }
-const placeholders = computed(() => [...new Set([...known.known.placeholders.map(({ text }) => text), ...inAuthors()])])
-/** Those the author uses in this text: he fills them in. */
-function inAuthors(): string[] {
-  const [open = '{', close = '}'] = known.known.texts.placeholder
-  return [...placeholdersIn(known.known.texts, [...(props.message.shipped ?? []), props.message.says])].map((name) => open + name + close)
+/** The line the caret stands in, once more below it. */
+const copyLine = (): Promise<void> =>
+  act((text, from) => {
+    const lines = text.split('\n')
+    const at = lineAt(text, from)
+    lines.splice(at + 1, 0, lines[at]!)
+    const start = from + lines[at]!.length + 1
+    return { text: lines.join('\n'), from: start, to: start }
+  })
+const lineAt = (text: string, from: number): number => text.slice(0, from).split('\n').length - 1
+/** Puts the line the caret stands in into a comment. */
+async function lineOff(): Promise<void> {
+  flush()
+  await messages.turnOff(props.message, lineAt(typed.value, field.value?.selectionStart ?? 0))
 }
+/** Puts a placeholder at the caret; what somebody typed to ask for it is part of it. */
 function pick(placeholder: string): void {
-  picking.value = false
-  void put(placeholder)
+  const [open = '{'] = known.known.texts.placeholder
+  void act((text, from, to) => {
+    const begun = [...open].findLast((_sign, i) => text.slice(0, from).endsWith(open.slice(0, i + 1)))
+    const start = begun === undefined ? from : from - (open.lastIndexOf(begun) + 1)
+    return inserted(text, { from: start, to }, placeholder)
+  })
 }
 function onKey(event: KeyboardEvent): void {
   const colour = event.altKey && /^[1-9]$/.test(event.key) ? colours.value[Number(event.key) - 1] : undefined
@@ -93,49 +106,37 @@ function onKey(event: KeyboardEvent): void {
     if ((event.ctrlKey || event.metaKey) && event.key === 'b' && bold.value)
       return wrap(bold.value.code, endOf(known.known.texts, bold.value))
     if (event.shiftKey && event.key === 'Enter') return breakLine()
-    if (!props.message.isList && event.key === 'Enter') return null
+    if (!hasLines.value && event.key === 'Enter') return null
     if (colour) return wrap(colour.code, endOf(known.known.texts, colour))
+    if (event.altKey && event.shiftKey && event.key === 'ArrowDown' && props.message.isList) return copyLine()
     if (event.altKey && event.key === 'ArrowUp') return moveLine(-1)
     if (event.altKey && event.key === 'ArrowDown') return moveLine(1)
     return undefined
   }
+  if (event.key !== '' && event.key === known.known.texts.placeholder[0]?.[0]) panel.value = 'placeholder'
   if (run() !== undefined) event.preventDefault()
 }
 defineExpose({ enter: () => field.value?.focus() })
 </script>
 
 <template>
-  <div class="tools" role="toolbar" aria-label="Codes" :aria-disabled="locked">
-    <button v-if="bold" :disabled="locked" aria-label="bold" title="bold, Ctrl B" @click="wrap(bold.code, endOf(known.known.texts, bold))">
-      <b>b</b>
-    </button>
-    <button :disabled="locked" aria-label="line break" title="line break, Shift Enter" @click="breakLine">↵</button>
-    <button v-if="colours.length > 1" :disabled="locked" aria-label="gradient over the text" title="gradient" @click="blend">
-      <span class="blend" :style="{ background: `linear-gradient(90deg, ${colours[0]!.colour}, ${colours.at(-1)!.colour})` }" />
-    </button>
-    <button :disabled="locked" :aria-expanded="picking" aria-label="placeholder" @click="picking = !picking"><code>{}</code></button>
-    <span class="v" />
-    <button
-      v-for="(colour, i) in colours"
-      :key="colour.code"
-      class="chip"
-      :disabled="locked"
-      :aria-label="colour.code"
-      :title="`${colour.code}, Alt ${i + 1}`"
-      @click="wrap(colour.code, endOf(known.known.texts, colour))"
-    >
-      <i :style="{ background: colour.colour }" />
-    </button>
-  </div>
-  <ul v-if="picking" class="picks" aria-label="Placeholders">
-    <li v-for="one in placeholders" :key="one">
-      <button class="act" @click="pick(one)">
-        <code>{{ one }}</code>
-      </button>
-      <span class="muted cut">{{ known.known.placeholders.find(({ text }) => text === one)?.says ?? 'the author fills it in here' }}</span>
-    </li>
-    <li v-if="placeholders.length === 0" class="muted">No plugin declares any.</li>
-  </ul>
+  <MessageTools
+    v-model:panel="panel"
+    :message="message"
+    :locked="locked"
+    @wrap="(mark) => wrap(mark.code, endOf(known.known.texts, mark))"
+    @put="put"
+    @pick="pick"
+    @blend="blend"
+    @break-line="breakLine"
+  />
+  <p v-if="message.isList && !locked" class="line">
+    this line
+    <button class="act" title="Alt Shift ↓" @click="copyLine">once more</button>
+    <button class="act" title="Alt ↑" @click="moveLine(-1)">up</button>
+    <button class="act" title="Alt ↓" @click="moveLine(1)">down</button>
+    <button class="act" title="into a comment" @click="lineOff">off</button>
+  </p>
   <textarea
     ref="field"
     class="typed"
@@ -150,35 +151,12 @@ defineExpose({ enter: () => field.value?.focus() })
 </template>
 
 <style scoped>
-.tools {
+.line {
   display: flex;
-  align-items: center;
-  gap: 4px;
-  flex-wrap: wrap;
-  margin-top: 8px;
-}
-.tools button {
-  min-width: 24px;
-  height: 24px;
-  border-radius: var(--radius);
-}
-.tools button:hover:not(:disabled) {
-  background: var(--press);
-}
-.v {
-  width: 1px;
-  height: 16px;
-  background: var(--hairline);
-  margin: 0 4px;
-}
-.chip i,
-.blend {
-  display: inline-block;
-  width: 14px;
-  height: 14px;
-  border: 1px solid var(--field-rule);
-  border-radius: 3px;
-  vertical-align: middle;
+  gap: 10px;
+  margin-top: 6px;
+  font: var(--t-fine);
+  color: var(--muted);
 }
 .typed {
   flex: none;
@@ -193,19 +171,5 @@ defineExpose({ enter: () => field.value?.focus() })
   color: var(--crust);
   font: var(--t-value);
   resize: vertical;
-}
-.picks {
-  list-style: none;
-  margin: 4px 0;
-  padding: 4px 0;
-  max-height: 168px;
-  overflow: auto;
-  border-block: 1px solid var(--hairline);
-  font: var(--t-fine);
-}
-.picks li {
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
 }
 </style>

@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import { SURFACES } from '@pasticcio/core'
-import type { Ground } from '~/utils/contrast'
 import { groupOf } from '~/utils/message-groups'
-import { SURFACE_WORDS } from '~/utils/message-words'
+import type { CellState } from '~/utils/message-languages'
 
 /** Every text that players read, in one place: as it is written, and as they see it. */
 const messages = useMessagesStore()
@@ -14,11 +12,6 @@ const VIEWS = [
   { id: 'languages', name: 'Languages' },
   { id: 'replace', name: 'Replace' },
 ] as const
-const GROUNDS: readonly { readonly id: Ground | ''; readonly name: string }[] = [
-  { id: '', name: 'own ground' },
-  { id: 'dark', name: 'dark' },
-  { id: 'light', name: 'light' },
-]
 const view = ref<(typeof VIEWS)[number]['id']>('events')
 watch(view, (now) => (now === 'events' || now === 'files') && (messages.view = now))
 const book = useTemplateRef<{ show(): void }>('book')
@@ -33,20 +26,22 @@ onUnmounted(async () => {
 })
 useEventListener('pagehide', drafts.sendWaiting)
 
-const surfaces = computed(() =>
-  SURFACES.map((id) => ({ id, count: messages.all.filter(({ surface }) => surface === id).length })).filter(({ count }) => count > 0),
-)
-const picks = computed(() => [
-  { key: 'plugin' as const, label: 'Plugin', names: messages.plugins },
-  ...(messages.spoken.length > 0 ? [{ key: 'language' as const, label: 'Language', names: messages.spoken }] : []),
-])
-function set<K extends keyof typeof messages.filter>(key: K, value: (typeof messages.filter)[K]): void {
-  messages.filter = { ...messages.filter, [key]: value }
+/** The languages, with only those texts of which something is to be said. */
+function look(state: CellState): void {
+  view.value = 'languages'
+  messages.languageState = state
 }
 async function move(by: 1 | -1): Promise<void> {
   messages.move(by)
   await nextTick()
   book.value?.show()
+}
+/** The same text in the next language. */
+function nextLanguage(): void {
+  const { translated } = messages.current ?? {}
+  if (!translated) return
+  const same = messages.all.filter((one) => one.translated?.base === translated.base && one.translated.pointer === translated.pointer)
+  messages.focus = same[(same.findIndex(({ id }) => id === messages.focus) + 1) % same.length]!.id
 }
 const inPage = (event: KeyboardEvent): boolean => (event.target as HTMLElement).closest('button, a, input, select, textarea') === null
 useKeys({
@@ -55,6 +50,7 @@ useKeys({
   ArrowDown: (event) => inPage(event) && move(1),
   ArrowUp: (event) => inPage(event) && move(-1),
   Enter: (event) => inPage(event) && margin.value?.enter(),
+  l: nextLanguage,
   p: () => messages.play(groupOf(messages.rows, messages.focus)),
   u: () => session.mayEdit && messages.undo(),
   f: () => session.mayEdit && messages.current?.shipped && !messages.current.isShipped && messages.toFactory(messages.current),
@@ -77,45 +73,7 @@ useKeys({
         </div>
         <BaseSegments v-model="view" class="push" :options="VIEWS" label="View of the messages" />
       </div>
-      <div class="strip" role="toolbar" aria-label="Where it is shown">
-        <button :aria-pressed="messages.filter.surface === ''" @click="set('surface', '')">
-          <span>{{ messages.all.length }}</span>all
-        </button>
-        <button v-for="{ id, count } in surfaces" :key="id" :aria-pressed="messages.filter.surface === id" @click="set('surface', id)">
-          <span><SurfaceSign :surface="id" />{{ count }}</span
-          >{{ SURFACE_WORDS[id][0] }}
-        </button>
-      </div>
-      <div class="sieve">
-        <select
-          v-for="{ key, label, names } in picks"
-          :key="key"
-          class="in"
-          :aria-label="label"
-          :value="messages.filter[key]"
-          @change="set(key, ($event.target as HTMLSelectElement).value)"
-        >
-          <option value="">any {{ key }}</option>
-          <option v-for="name in names" :key="name">{{ name }}</option>
-        </select>
-        <input
-          class="in words"
-          type="search"
-          placeholder="words in it"
-          aria-label="Words in the text"
-          :value="messages.filter.words"
-          @input="set('words', ($event.target as HTMLInputElement).value)"
-        />
-        <label class="tick"
-          ><input type="checkbox" :checked="messages.filter.onlyMine" @change="set('onlyMine', !messages.filter.onlyMine)" /> Only
-          mine</label
-        >
-        <label class="tick"
-          ><input type="checkbox" :checked="messages.filter.withFindings" @change="set('withFindings', !messages.filter.withFindings)" />
-          With findings, {{ messages.counts.findings }}</label
-        >
-        <BaseSegments v-model="messages.ground" class="push" :options="GROUNDS" label="Ground of the readings" />
-      </div>
+      <MessageSieve v-if="view !== 'languages'" />
       <Message v-if="messages.problem" severity="error">{{ messages.problem }}</Message>
       <div v-if="messages.loading && !messages.isLoaded" class="skeleton" aria-busy="true">
         <i v-for="n in 12" :key="n" :style="{ width: `${50 + ((n * 29) % 45)}%` }" />
@@ -135,6 +93,7 @@ useKeys({
           <p>{{ counted(messages.all.length, 'text') }} are there, and none is left by these choices.</p>
         </template>
       </div>
+      <MessageCoverage @look="look" />
     </section>
     <MessageMargin ref="margin" />
   </div>
@@ -144,49 +103,5 @@ useKeys({
 .bench {
   display: flex;
   flex-direction: column;
-}
-.strip {
-  display: flex;
-  gap: 2px;
-  padding: 0 12px;
-  border-bottom: 1px solid var(--hairline);
-  overflow-x: auto;
-}
-.strip button {
-  display: grid;
-  justify-items: start;
-  min-width: 56px;
-  padding: 3px 6px;
-  font: var(--t-fine);
-  color: var(--muted);
-  border-bottom: 2px solid transparent;
-}
-.strip button span {
-  display: flex;
-  gap: 5px;
-  align-items: center;
-}
-.strip [aria-pressed='true'] {
-  color: var(--crust);
-  font-weight: 700;
-  border-bottom-color: var(--crust);
-}
-.sieve {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  min-height: 28px;
-  padding: 4px 16px;
-  border-bottom: 1px solid var(--hairline);
-  font: var(--t-small);
-}
-.words {
-  width: 120px;
-}
-.tick {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-  white-space: nowrap;
 }
 </style>
