@@ -15,7 +15,7 @@ export async function shootSurfaces(app: RunningApp, page: Page, path: string): 
   const day = await tilesOf(app, page)
   await press(page, 'Evening')
   const evening = await tilesOf(app, page)
-  await press(page, 'Day')
+  await press(page, 'Evening')
   await page.goto('about:blank')
   const half = (tiles: readonly Tile[], ground: string, ink: string): string =>
     `<section style="background:${ground};color:${ink}">${tiles
@@ -27,7 +27,7 @@ export async function shootSurfaces(app: RunningApp, page: Page, path: string): 
   await page.setContent(
     `<style>body{margin:0;font:12px sans-serif}section{display:grid;grid-template-columns:repeat(4,1fr);gap:8px 16px;padding:10px 16px}figure{margin:0}figcaption{padding-bottom:2px}img{display:block;width:100%;max-height:66px;object-fit:cover;object-position:left top;margin-bottom:3px}</style>${half(day, '#fbf8f1', '#35271f')}${half(evening, '#1f1814', '#f0e6d6')}`,
   )
-  await page.screenshot({ path: path as `${string}.png` })
+  await page.screenshot({ path: path as `${string}.png`, fullPage: true })
 }
 
 async function tilesOf(app: RunningApp, page: Page): Promise<Tile[]> {

@@ -73,6 +73,16 @@ function saidOf(text: string): string {
     >
       <code>{}</code>
     </button>
+    <button
+      v-if="marks.length > 0"
+      :disabled="locked"
+      :aria-expanded="panel === 'codes'"
+      aria-label="all codes"
+      title="all codes"
+      @click="toggle('codes')"
+    >
+      …
+    </button>
     <span class="v" />
     <button
       v-for="(colour, i) in colours"
@@ -85,7 +95,6 @@ function saidOf(text: string): string {
     >
       <i :style="{ background: colour.colour }" />
     </button>
-    <button v-if="marks.length > 0" class="act push" :aria-expanded="panel === 'codes'" @click="toggle('codes')">all codes</button>
   </div>
   <p v-if="panel === 'gradient'" class="row">
     from
@@ -129,12 +138,12 @@ function saidOf(text: string): string {
 .tools {
   display: flex;
   align-items: center;
-  gap: 4px;
+  gap: 2px;
   flex-wrap: wrap;
   margin-top: 8px;
 }
 .tools button:not(.act) {
-  min-width: 24px;
+  min-width: 22px;
   height: 24px;
   border-radius: var(--radius);
 }
@@ -145,7 +154,7 @@ function saidOf(text: string): string {
   width: 1px;
   height: 16px;
   background: var(--hairline);
-  margin: 0 4px;
+  margin: 0 3px;
 }
 .chip i,
 .blend,

@@ -149,6 +149,9 @@ describe('what is found of them', () => {
   })
   it('nothing of what authors ship, whatever they left out', () => {
     expect(found(factories, { factories })).toEqual([])
+    // what follows an older text is told as that, and once
+    const both = told('hello: Good day {player}, {rank}\nbye: Bye\n', factories['A/texts.de.yml']!)
+    expect(both.map(([code]) => code)).toEqual(['translation-stale'])
     const odd = { 'A/texts.en.yml': 'a: Hello {player}\n', 'A/texts.de.yml': 'a: Hallo\nb: Mehr\n' }
     expect(found(odd, { factories: odd })).toEqual([])
   })

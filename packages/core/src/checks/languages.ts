@@ -59,9 +59,8 @@ function* agreeing(group: LanguageGroup, member: LanguageMember): Iterable<Told>
       message: `${here} has ${pointer.slice(1)}, which ${there} does not have. Is it spelt as there?`,
       cause: `extra in ${member.file}`,
     }
-  // what authors themselves left out is theirs to mend
-  const isTouched = (pointer: string): boolean => !member.facts.texts[pointer]!.isShipped || !source.facts.texts[pointer]!.isShipped
-  for (const { pointer, names } of without.filter((one) => isTouched(one.pointer)))
+  // what authors themselves left out is theirs to mend, and what follows an older text is told as that
+  for (const { pointer, names } of without.filter((one) => !member.facts.texts[one.pointer]!.isShipped))
     yield {
       ...at(pointer),
       code: 'translation-placeholder',
