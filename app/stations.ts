@@ -38,6 +38,7 @@ export const STATIONS: readonly Station[] = [
     badge: (overview) => (overview && overview.staged > 0 ? { text: `${overview.staged} staged` } : null),
   },
   { id: 'messages', title: 'Messages', key: 'm' },
+  { id: 'permissions', title: 'Permissions', key: 'r' },
   {
     id: 'findings',
     title: 'Findings',

@@ -142,6 +142,7 @@ const stores = await Promise.all([
   import('../../app/stores/findings'),
   import('../../app/stores/messages'),
   import('../../app/stores/samples'),
+  import('../../app/stores/permissions'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),

@@ -55,6 +55,7 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
         </li>
       </ul>
       <WhoSpeaks v-if="here === 'messages'" />
+      <WhatMayBeDone v-else-if="here === 'permissions'" />
       <template v-else-if="plugins.length > 0">
         <h2>
           {{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span>

@@ -56,6 +56,7 @@ export { messagesIn } from './messages/find'
 export { pagesOf, type PageSize } from './messages/pages'
 export type { NamedFact } from './messages/named'
 export * from './languages'
+export * from './permissions'
 export { escaped } from './text/patterns'
 export { RuleBook } from './rules/book'
 export { appliesOf, asksMore, type AppliesBy } from './rules/applies'
@@ -80,6 +81,7 @@ export {
   inOrder as findingsInOrder,
   listFindings,
   gives,
+  isForStaff,
   groupedBy,
   lookInto,
   placeholdersIn,

@@ -147,12 +147,15 @@ describe('what is found of them', () => {
       ['translation-extra', 'A/texts.de.yml', 30],
     ])
   })
+  it('a text that was taken out of one, which its author had there', () => {
+    expect(told(factories['A/texts.en.yml']!, 'hello: Hallo {player}\n')).toEqual([['translation-missing', 'A/texts.de.yml', 0]])
+  })
   it('nothing of what authors ship, whatever they left out', () => {
     expect(found(factories, { factories })).toEqual([])
     // what follows an older text is told as that, and once
     const both = told('hello: Good day {player}, {rank}\nbye: Bye\n', factories['A/texts.de.yml']!)
     expect(both.map(([code]) => code)).toEqual(['translation-stale'])
-    const odd = { 'A/texts.en.yml': 'a: Hello {player}\n', 'A/texts.de.yml': 'a: Hallo\nb: Mehr\n' }
+    const odd = { 'A/texts.en.yml': 'a: Hello {player}\n', 'A/texts.de.yml': 'a: Hallo\nb: Mehr\n', 'A/texts.cy.yml': 'c: Mwy\n' }
     expect(found(odd, { factories: odd })).toEqual([])
   })
 })

@@ -29,7 +29,7 @@ export { inOrder, listFindings, lookAtFile, type CheckedFile, type FindingsByChe
 export { factsOf, type FileFacts, type GroupFact } from './facts'
 export { subjectsOf, type LookedFile } from './look'
 export { groupedBy } from './grouped'
-export { gives } from './permissions'
+export { gives, isForStaff } from './permissions'
 export { placeholdersIn } from './texts'
 export { NO_KNOWLEDGE, type KnownPlugin, type Knowledge, type OwnPort, type PictureFacts, type ServerFact } from './knowledge'
 export { nearest } from './near'

@@ -31,7 +31,9 @@ function* agreeing(group: LanguageGroup, member: LanguageMember): Iterable<Told>
     const { from, to } = member.facts.texts[pointer]!
     return { file: member.file, from, to }
   }
-  for (const pointer of missing)
+  // what authors never translated is theirs; what somebody wrote, or took out, is told
+  const isTold = (pointer: string): boolean => !source.facts.texts[pointer]!.isShipped || member.facts.lost.includes(pointer)
+  for (const pointer of missing.filter(isTold))
     yield {
       code: 'translation-missing',
       severity: 'note',

@@ -26,6 +26,9 @@ export const nodesFit = defineCheck({
 })
 
 const STAFF = /(?:^|\.)(?:admin|administrator|op|operator|staff|moderator|bypass|reload|manage|kick|ban|mute|\*)$/i
+/** Whether a node is meant for those who keep the server, as its name says. */
+export const isForStaff = (node: string): boolean => STAFF.test(node)
+
 /** So many other places of one finding are named. */
 const MOST_RELATED = 20
 const bare = (node: string): string => node.replace(/^-/, '')
@@ -134,7 +137,7 @@ class Nodes {
     }
     for (const group of this.everybody === null ? [] : visit(this.everybody))
       for (const { text, from, to, isShipped } of group.nodes) {
-        if (isShipped || text.startsWith('-') || !STAFF.test(text)) continue
+        if (isShipped || text.startsWith('-') || !isForStaff(text)) continue
         const says = this.declared.get(text)
         yield {
           code: 'staff-node-for-all',

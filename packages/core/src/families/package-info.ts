@@ -29,6 +29,8 @@ export interface PackageAbout {
   readonly conflicts: Readonly<Record<string, string>>
   readonly companions: Readonly<Record<string, string>>
   readonly nodes: Readonly<Record<string, string>>
+  /** Those of them that everybody holds who is not denied them. */
+  readonly open: readonly string[]
   readonly commands: Readonly<Record<string, string>>
   /** What its texts may hold that is filled in, each with what it stands for. */
   readonly placeholders: Readonly<Record<string, string>>
@@ -137,6 +139,7 @@ export function readAbout(text: string, family: Family, { file, named, notes }: 
     conflicts: ranges(read(descriptor.conflicts)),
     companions: ranges(read(descriptor.companions)),
     nodes: texts(read(descriptor.nodes)),
+    open: list(read(descriptor.open)),
     commands: texts(read(descriptor.commands)),
     placeholders: texts(read(descriptor.placeholders)),
     changes: written(read(descriptor.changes)),
@@ -333,6 +336,7 @@ export const aboutSchema = object({
   conflicts: object().default({}),
   companions: object().default({}),
   nodes: object().required(),
+  open: array(string().required()).default([]),
   commands: object().required(),
   placeholders: object().default({}),
   changes: string().defined(),

@@ -93,6 +93,8 @@ const descriptor = object({
   conflicts: pointer,
   companions: pointer,
   nodes: pointer,
+  // those that everybody holds
+  open: pointer,
   commands: pointer,
   placeholders: pointer,
   changes: pointer,
@@ -134,6 +136,8 @@ const consoleSchema = object({
   times: template,
   grant: template,
   'as-player': template,
+  // asks which nodes a player holds
+  rights: template,
   'open-place': template,
   line: pattern.required(),
   // lines that pass on what somebody typed; nothing is read from these
@@ -145,6 +149,7 @@ const consoleSchema = object({
   failed: anchored,
   time: anchored,
   flushed: anchored,
+  'rights-told': anchored,
   // first words of the server's own commands
   commands: array(string().required()).default([]),
 }).noUnknown()
@@ -211,6 +216,16 @@ export const familySchema = object({
       .required(),
   ).default([]),
   registries: object({ items: registry, blocks: registry, sounds: registry, effects: registry, places: registry, groups: registry })
+    .noUnknown()
+    .default({}),
+  // who may what, beside the groups of the registry
+  permissions: object({
+    players: object(setting).noUnknown().default(undefined),
+    operators: object(setting).noUnknown().default(undefined),
+    wins: string()
+      .oneOf(['nearest', 'denial'] as const)
+      .default('nearest'),
+  })
     .noUnknown()
     .default({}),
   'after-change': string()

@@ -1,6 +1,7 @@
 import { placeholdersIn } from '../checks/texts'
 import { looksOf, type PartLook, type ValueLook } from '../checks/looks'
 import type { WorkspaceFile } from '../checks/workspace'
+import { eachSetting } from '../tree/each'
 import { isContainer } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
 import type { Markup } from '../values/markup'
@@ -24,6 +25,8 @@ export interface LanguageFacts {
   readonly at: string
   /** By their pointers below that section. */
   readonly texts: Readonly<Record<string, LanguageText>>
+  /** Pointers of texts that its plugin ships there, and that are not there any more. */
+  readonly lost: readonly string[]
 }
 
 /** ISO 639-1 codes of languages that games are translated into. */
@@ -63,7 +66,7 @@ export function plainPathOf(base: string): string | null {
 export function languagesIn(file: WorkspaceFile, texts: Markup | null): LanguageFacts[] {
   const { values, parts } = looksOf(file)
   const named = languageOfPath(file.path)
-  if (named) return [{ ...named, at: '', texts: textsOf(values, 0, texts) }]
+  if (named) return [{ ...named, at: '', ...textsAt(file, values, [], texts) }]
   const sections = parts.filter(isOfLanguages).flatMap(({ keys, node }) =>
     node.entries.map(({ key }): LanguageFacts => {
       const at = [...keys, key]
@@ -72,28 +75,40 @@ export function languagesIn(file: WorkspaceFile, texts: Markup | null): Language
         base: `${file.path}#${formatPointer([...keys, '*'])}`,
         language: key,
         at: formatPointer(at),
-        texts: textsOf(own, at.length, texts),
+        ...textsAt(file, own, at, texts),
       }
     }),
   )
   if (sections.length > 0) return sections
   const isPlain = TELLING.test(file.path.split('/').at(-1)!) || file.document.traits.values === 'text'
-  return isPlain ? [{ base: file.path, language: '', at: '', texts: textsOf(values, 0, texts) }] : []
+  return isPlain ? [{ base: file.path, language: '', at: '', ...textsAt(file, values, [], texts) }] : []
 }
 
 /** A section of nothing but languages, each with texts. */
 const isOfLanguages = ({ node }: PartLook): boolean =>
   node.type === 'map' && node.entries.length > 1 && node.entries.every(({ key, value }) => isLanguage(key) && isContainer(value))
 
-function textsOf(values: readonly ValueLook[], depth: number, markup: Markup | null): Record<string, LanguageText> {
-  return Object.fromEntries(
+function textsAt(
+  { factory }: WorkspaceFile,
+  values: readonly ValueLook[],
+  at: readonly string[],
+  markup: Markup | null,
+): Pick<LanguageFacts, 'texts' | 'lost'> {
+  const texts = Object.fromEntries(
     values
       .filter(({ node }) => node.kind === 'text')
-      .map(({ keys, node: { from, to }, isShipped, text }) => [
-        formatPointer(keys.slice(depth)),
+      .map(({ keys, node: { from, to }, isShipped, text }): [string, LanguageText] => [
+        formatPointer(keys.slice(at.length)),
         { from, to, isShipped, placeholders: markup ? [...placeholdersIn(markup, [text])] : [] },
       ]),
   )
+  const isBelow = (keys: readonly string[]): boolean => keys.length > at.length && at.every((key, i) => keys[i] === key)
+  const shipped = factory
+    ? [...eachSetting(factory)].flatMap(({ keys, entry: { value } }) =>
+        value.type === 'scalar' && value.kind === 'text' && isBelow(keys) ? [formatPointer(keys.slice(at.length))] : [],
+      )
+    : []
+  return { texts, lost: shipped.filter((pointer) => texts[pointer] === undefined) }
 }
 
 /** Whether a path alone tells that its texts are of a language, however many languages there are. */

@@ -18,6 +18,7 @@ const sources = join(dirname(fileURLToPath(import.meta.url)), '..', 'demo')
 const lived = parse(readFileSync(join(sources, 'lantern-row.yml'), 'utf8')) as {
   packages: string[]
   pictures: Record<string, string>
+  records: Record<string, string>
   changes: Record<string, TextChange[]>
 }
 
@@ -44,7 +45,10 @@ for (const name of isBare ? ['wardkeys-5.0'] : lived.packages) {
     writeFileSync(join(extras, path), changed(path, text, lived.changes[path] ?? []))
   }
 }
-if (!isBare) for (const [path, from] of Object.entries(lived.pictures)) copyFileSync(join(sources, 'pictures', from), join(extras, path))
+if (!isBare) {
+  for (const [path, from] of Object.entries(lived.pictures)) copyFileSync(join(sources, 'pictures', from), join(extras, path))
+  for (const [path, text] of Object.entries(lived.records)) writeFileSync(join(extras, path), text)
+}
 writeFileSync(
   join(target, 'servers', 'lantern-row', 'brackwater.yml'),
   `# The game server's own settings.
@@ -53,6 +57,7 @@ game-version: "7.2"
 tick-rate: 20.0
 port: 40100
 language: en
+operators: [maren]
 places: [delta, upriver, saltpans, undertow]
 banner: "The Lantern Row: night market tonight"
 welcome: "{player} steps off the ferry."

@@ -2,7 +2,7 @@ import { existsSync, readFileSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { parse } from 'yaml'
 import { readPack } from '../pack/read-pack'
-import { PLAIN_WORDS, type Layout, type Pack, type ServerSettings } from './layout'
+import { NO_SETTINGS, PLAIN_WORDS, type Layout, type Pack, type ServerSettings } from './layout'
 
 const SIGN = 'brackwater.yml'
 
@@ -12,7 +12,7 @@ export const archiveLayout: Layout = {
   ...PLAIN_WORDS,
   settings(folder) {
     const own = parse(readFileSync(join(folder, SIGN), 'utf8')) as ServerSettings & { 'game-version': string; 'tick-rate': number }
-    return { ...own, game: own['game-version'], tickRate: own['tick-rate'] }
+    return { ...NO_SETTINGS, ...own, game: own['game-version'], tickRate: own['tick-rate'] }
   },
   scan(folder, complain) {
     const extras = join(folder, 'extras')

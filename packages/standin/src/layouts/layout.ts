@@ -21,13 +21,24 @@ export interface ServerSettings {
   readonly game: string
   readonly places: readonly string[]
   readonly players: readonly string[]
+  /** Players who may do everything. */
+  readonly operators: readonly string[]
   readonly tickRate: number
   readonly banner: string
   readonly welcome: string
 }
 
 /** What counts where a server says nothing. */
-export const NO_SETTINGS: ServerSettings = { name: 'a server', game: '0', places: [], players: [], tickRate: 20, banner: '', welcome: '' }
+export const NO_SETTINGS: ServerSettings = {
+  name: 'a server',
+  game: '0',
+  places: [],
+  players: [],
+  operators: [],
+  tickRate: 20,
+  banner: '',
+  welcome: '',
+}
 
 /** How servers of one family lay out their folder, and what they say in the console. */
 export interface Layout {

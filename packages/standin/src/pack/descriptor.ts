@@ -13,6 +13,8 @@ export interface Descriptor {
   readonly optional: Readonly<Record<string, string | { readonly range: string }>>
   readonly changes?: string
   readonly nodes: Readonly<Record<string, string>>
+  /** Those of them that everybody holds who is not denied them. */
+  readonly open: readonly string[]
   readonly commands: Readonly<Record<string, string>>
 }
 
@@ -111,6 +113,7 @@ export function readDescriptor(text: string): Descriptor {
     requires: {},
     optional: {},
     nodes: {},
+    open: [],
     commands: {},
     ...data,
     name: data.name,

@@ -136,7 +136,9 @@ export class GameServer {
   }
 
   private hasNode(player: string, node: string): boolean {
-    return this.ranks()?.has(player, node) ?? this.granted.has(`${player} ${node}`)
+    if (this.settings.operators.includes(player)) return true
+    const said = this.ranks()?.verdict(player, node) ?? (this.granted.has(`${player} ${node}`) || null)
+    return said ?? [...this.plugins.values()].some(({ pack }) => pack.descriptor.open.includes(node))
   }
 
   /** What all plugins and players together cost of a tick, in milliseconds, keeps the rate down from some point on. */
@@ -226,6 +228,9 @@ export class GameServer {
       case 'grant':
         this.grant(rest[0] ?? '', rest[1] ?? '')
         break
+      case 'may':
+        this.tellRights(rest[0] ?? '')
+        break
       case 'as':
         this.asPlayer(rest[0] ?? '', rest.slice(1))
         break
@@ -267,6 +272,13 @@ export class GameServer {
     if (ranks) ranks.grant(player, node)
     else this.granted.add(`${player} ${node}`)
     this.console.line('info', `${player} holds ${node} now`)
+  }
+
+  /** All nodes of the plugins here that a player holds. */
+  private tellRights(player: string): void {
+    if (player === '') return this.console.line('error', 'may <player>')
+    const nodes = [...this.plugins.values()].flatMap(({ pack }) => Object.keys(pack.descriptor.nodes))
+    this.console.line('info', `may: ${player}: ${nodes.filter((node) => this.hasNode(player, node)).join(' ') || 'nothing'}`)
   }
 
   private asPlayer(player: string, words: readonly string[]): void {

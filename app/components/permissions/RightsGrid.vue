@@ -1,0 +1,309 @@
+<script setup lang="ts">
+import type { PermissionCell, Subject } from '@pasticcio/core'
+import { rightWords } from '~/utils/right-words'
+import type { NodeHead } from '~/utils/permission-rows'
+
+/** Groups across and nodes down, each with where its right comes from; only what is in sight is drawn. */
+const permissions = usePermissionsStore()
+const root = useTemplateRef<HTMLElement>('root')
+const { height, width } = useElementSize(root)
+const top = ref(0)
+const left = ref(0)
+const ROW = 24
+const HEADS = 96
+/** Words, node, and each group, in pixels; the words take what is left. */
+const LEAST = 200
+const MOST = 380
+const NODE = 132
+const COLUMN = 64
+const words = computed(() => Math.min(MOST, Math.max(LEAST, width.value - NODE - permissions.columns.length * COLUMN)))
+/** Rows and columns beyond the window that are drawn too. */
+const SPARE = 4
+const first = computed(() => Math.max(0, Math.floor(top.value / ROW) - SPARE))
+const last = computed(() => Math.min(permissions.rows.length, Math.ceil((top.value + Math.max(height.value, 600)) / ROW) + SPARE))
+const drawn = computed(() =>
+  permissions.rows.slice(first.value, last.value).map((row, i) => ({ row, top: (first.value + i) * ROW + HEADS })),
+)
+const from = computed(() => Math.max(0, Math.floor((left.value - words.value - NODE) / COLUMN) - SPARE))
+const to = computed(() => Math.min(permissions.columns.length, Math.ceil((left.value + Math.max(width.value, 800)) / COLUMN) + SPARE))
+const across = computed(() =>
+  permissions.columns.slice(from.value, to.value).map((column, i) => ({ column, left: words.value + NODE + (from.value + i) * COLUMN })),
+)
+const whole = computed(() => ({
+  width: `${words.value + NODE + permissions.columns.length * COLUMN}px`,
+  height: `${permissions.rows.length * ROW + HEADS}px`,
+  '--words': `${words.value}px`,
+}))
+const held = ({ nodes }: NodeHead, subject: (typeof permissions.columns)[number]['subject']): number =>
+  nodes.filter((node) => permissions.book.may(subject, node)).length
+const active = computed(() => (permissions.node ? `right-${permissions.node}` : undefined))
+
+const sign = (by: PermissionCell['by'], may: boolean, isWildcard = false): PermissionCell => ({
+  by,
+  may,
+  isWildcard,
+  from: '',
+  grant: null,
+})
+/** What each sign says. */
+const LEGEND = [
+  { words: 'granted here', cell: sign('own', true) },
+  { words: 'by a wildcard', cell: sign('own', true, true) },
+  { words: 'by a parent', cell: sign('parent', true) },
+  { words: 'a parent’s wildcard', cell: sign('parent', true, true) },
+  { words: 'denied here', cell: sign('own', false) },
+  { words: 'denied by a parent', cell: sign('parent', false) },
+  { words: 'everyone, by default', cell: sign('default', true) },
+  { words: 'nothing said', cell: sign('nothing', false) },
+] as const
+
+/** Whether the drafts change what somebody may. */
+const isStaged = (subject: Subject, node: string): boolean =>
+  permissions.before !== null && permissions.before.may(subject, node) !== permissions.book.may(subject, node)
+
+/** Brings what is in focus into sight. */
+function show(): void {
+  const { value: element } = root
+  const at = permissions.rows.findIndex(({ id }) => id === permissions.node)
+  if (at < 0 || !element) return
+  const y = at * ROW
+  if (y < element.scrollTop + ROW) element.scrollTop = Math.max(0, y - ROW)
+  else if (y + ROW + HEADS > element.scrollTop + element.clientHeight) element.scrollTop = y + ROW + HEADS - element.clientHeight
+  const x = permissions.columns.findIndex(({ id }) => id === permissions.column) * COLUMN
+  const wide = element.clientWidth - words.value - NODE
+  if (x < element.scrollLeft) element.scrollLeft = x
+  else if (x + COLUMN > element.scrollLeft + wide) element.scrollLeft = x + COLUMN - wide
+}
+defineExpose({ show, focus: () => root.value?.focus() })
+function choose(node: string, column: string): void {
+  permissions.node = node
+  permissions.column = column
+}
+function scrolled(event: Event): void {
+  const element = event.target as HTMLElement
+  top.value = element.scrollTop
+  left.value = element.scrollLeft
+}
+</script>
+
+<template>
+  <div
+    ref="root"
+    class="rights"
+    role="grid"
+    tabindex="0"
+    aria-label="Who may do what"
+    :aria-rowcount="permissions.rows.length + 1"
+    :aria-colcount="permissions.columns.length + 2"
+    :aria-activedescendant="active"
+    @scroll="scrolled"
+  >
+    <div class="all" role="presentation" :style="whole">
+      <div class="heads" role="row" :style="{ width: whole.width }">
+        <span class="corner" role="columnheader"
+          ><span class="sr">What may be done</span
+          ><span class="legend" aria-hidden="true"
+            ><span v-for="{ words: said, cell } in LEGEND" :key="said"><RightSign :cell="cell" /> {{ said }}</span></span
+          ><span class="scales" aria-hidden="true"><b>weight</b><b>players</b></span></span
+        >
+        <span
+          v-for="{ column, left: at } in across"
+          :key="column.id"
+          class="colhead"
+          role="columnheader"
+          :class="{ on: column.id === permissions.column }"
+          :style="{ left: `${at}px` }"
+          @click="permissions.column = column.id"
+        >
+          <span class="cut" :title="column.name">{{ column.name }}</span>
+          <code>{{ column.group ? (column.group.weight ?? '–') : 'player' }}</code>
+          <code>{{ column.players }}</code>
+        </span>
+      </div>
+      <template v-for="{ row, top: at } in drawn" :key="row.id">
+        <div v-if="row.kind === 'head'" class="line head" role="row" :style="{ transform: `translateY(${at}px)`, width: whole.width }">
+          <span class="words" role="rowheader"
+            ><h2 class="cut">{{ row.title }}</h2></span
+          >
+          <code class="node" role="gridcell"
+            >{{ row.prefix }} <span>of {{ row.nodes.length }}</span></code
+          >
+          <span v-for="{ column, left: x } in across" :key="column.id" class="right" role="gridcell" :style="{ left: `${x}px` }">{{
+            held(row, column.subject)
+          }}</span>
+        </div>
+        <div
+          v-else
+          :id="`right-${row.id}`"
+          class="line"
+          role="row"
+          :aria-selected="row.id === permissions.node"
+          :class="{ on: row.id === permissions.node }"
+          :style="{ transform: `translateY(${at}px)`, width: whole.width }"
+        >
+          <span class="words cut" role="rowheader" :title="row.words" @click="permissions.node = row.id"
+            >{{ row.words }} <span v-if="row.node.isStaff" class="muted">staff</span></span
+          >
+          <code class="node cut" role="gridcell" :title="row.id" @click="permissions.node = row.id">{{ row.name }}</code>
+          <span
+            v-for="{ column, left: x } in across"
+            :key="column.id"
+            class="right"
+            role="gridcell"
+            :class="{ at: row.id === permissions.node && column.id === permissions.column, staged: isStaged(column.subject, row.id) }"
+            :style="{ left: `${x}px` }"
+            :aria-label="`${column.name}: ${rightWords(permissions.book.cell(column.subject, row.id))}`"
+            @click="choose(row.id, column.id)"
+            ><RightSign :cell="permissions.book.cell(column.subject, row.id)"
+          /></span>
+        </div>
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.rights {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+}
+.all {
+  position: relative;
+}
+.heads {
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  height: 96px;
+  background: var(--flour);
+  border-bottom: 1px solid var(--hairline);
+}
+.corner,
+.words {
+  position: sticky;
+  left: 0;
+  z-index: 1;
+  display: inline-block;
+  width: var(--words);
+  padding-left: 16px;
+  background: inherit;
+}
+.corner {
+  display: inline-flex;
+  justify-content: space-between;
+  width: calc(var(--words) + 132px);
+  height: 95px;
+  padding: 8px 8px 0 16px;
+  font: var(--t-fine);
+  color: var(--muted);
+  background: var(--flour);
+}
+.legend {
+  display: grid;
+  grid-template-columns: auto auto;
+  gap: 2px 14px;
+  align-content: start;
+}
+.legend > span {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  color: var(--crust);
+}
+.scales {
+  display: grid;
+  align-content: end;
+  justify-items: end;
+  padding-bottom: 6px;
+}
+.scales b {
+  font-weight: 400;
+}
+.colhead {
+  position: absolute;
+  bottom: 4px;
+  width: 64px;
+  display: grid;
+  justify-items: center;
+  font: var(--t-small);
+  cursor: default;
+}
+.colhead code {
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.colhead.on .cut {
+  font-weight: 700;
+}
+.colhead .cut {
+  max-width: 62px;
+}
+.line {
+  position: absolute;
+  inset: -0px auto auto 0;
+  height: 24px;
+  line-height: 24px;
+  background: var(--flour);
+  white-space: nowrap;
+}
+.line.head {
+  border-bottom: 1px solid var(--hairline);
+}
+.line.head h2 {
+  font: var(--t-section);
+  line-height: 23px;
+}
+.line.on {
+  background: var(--semolina);
+}
+.words {
+  height: 23px;
+  font: var(--t-small);
+  line-height: 24px;
+  vertical-align: top;
+}
+.words .muted,
+.head .node,
+.head .right {
+  font: var(--t-fine);
+  line-height: 24px;
+  color: var(--muted);
+}
+.node {
+  position: sticky;
+  left: var(--words);
+  z-index: 1;
+  display: inline-block;
+  width: 132px;
+  height: 23px;
+  padding: 0 4px;
+  font: var(--t-value);
+  line-height: 24px;
+  background: inherit;
+  vertical-align: top;
+}
+.head .node {
+  display: inline-flex;
+  justify-content: space-between;
+}
+.right {
+  position: absolute;
+  top: 0;
+  width: 64px;
+  height: 24px;
+  display: grid;
+  place-items: center;
+  border-left: 1px solid var(--hairline);
+}
+.head .right {
+  border-left-color: transparent;
+}
+.right.staged {
+  background: var(--wash-yours);
+}
+.right.at {
+  outline: 2px solid var(--crust);
+  outline-offset: -2px;
+}
+</style>

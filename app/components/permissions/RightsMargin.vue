@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { stepWords } from '~/utils/right-words'
+import { nodeWords } from '~/utils/permission-rows'
+import { pointerWords, shortPath } from '~/utils/pointer-words'
+
+/** Why somebody may or may not, step by step, what mends it, and what the node is for. */
+const permissions = usePermissionsStore()
+const server = useServerStore()
+const session = useSessionStore()
+const node = computed(() => permissions.current)
+const column = computed(() => permissions.currentColumn)
+const cell = computed(() => (node.value && column.value ? permissions.book.cell(column.value.subject, node.value.node) : null))
+const group = computed(() => column.value?.group ?? null)
+const own = computed(() => group.value?.grants.find((grant) => grant.node === node.value?.node) ?? null)
+const deciding = computed(() => permissions.steps.find(({ decides }) => decides) ?? null)
+const holders = computed(() =>
+  permissions.columns.filter(({ group: one, subject }) => one && node.value && permissions.book.may(subject, node.value.node)),
+)
+const findings = computed(() => permissions.answer.findings.filter(({ message }) => node.value && message.includes(node.value.node)))
+/** The denial in another group that decides, where taking it out is what helps. */
+const denial = computed(() => {
+  const { grant, word, speaker, name } = deciding.value ?? {}
+  return grant && word === 'denied' && speaker === 'group' && name !== group.value?.name ? { name: name!, node: grant.node } : null
+})
+const link = (pointer: string): { path: string; query: { at: string } } => ({
+  path: `/s/${server.slug}/settings/${permissions.answer.file ?? ''}`,
+  query: { at: pointer },
+})
+const change = (to: 'granted' | 'denied' | null): unknown =>
+  group.value && node.value && permissions.change(group.value.name, node.value.node, to)
+</script>
+
+<template>
+  <aside class="margin" aria-label="Why">
+    <div class="titleline side"><h2>In the margin</h2></div>
+    <div v-if="node && column && cell" class="body note">
+      <header>
+        <h3>
+          Why may {{ column.name }} {{ cell.may ? '' : 'not ' }}<span class="what">{{ nodeWords(node).toLowerCase() }}</span
+          >?
+        </h3>
+      </header>
+      <ol class="steps" aria-label="Step by step">
+        <li v-for="(step, i) in permissions.steps" :key="i" :class="{ decides: step.decides, no: !step.may }">
+          <span class="n">{{ i + 1 }}</span>
+          <span class="says"
+            >{{ stepWords(step, node.plugin) }}
+            <NuxtLink v-if="step.grant && step.speaker === 'group'" :to="link(step.grant.pointer)" class="where"
+              ><code>{{ step.grant.isDenied ? '-' : '' }}{{ step.grant.node }}</code> line
+              {{ permissions.answer.lines[step.grant.pointer] }}</NuxtLink
+            ></span
+          >
+          <b>{{ step.may ? 'yes' : 'no' }}</b>
+        </li>
+      </ol>
+      <p v-if="session.mayEdit && group" class="mend">
+        <button v-if="denial" class="btn small" @click="permissions.change(denial.name, denial.node, null)">
+          Take out {{ denial.name }}’s denial
+        </button>
+        <button v-if="!own || own.isDenied" class="btn small" @click="change('granted')">Grant it to {{ group.name }} <kbd>+</kbd></button>
+        <button v-if="own" class="act" @click="change(null)">say nothing of it <kbd>0</kbd></button>
+        <button v-if="!own || !own.isDenied" class="act" @click="change('denied')">deny it <kbd>-</kbd></button>
+      </p>
+      <p v-else-if="!group" class="muted">
+        What is {{ column.name }}’s alone is changed on the console, by {{ permissions.answer.plugin }} itself.
+      </p>
+      <div class="h">
+        The node <span class="push muted">{{ node.plugin || 'nobody declares it' }}</span>
+      </div>
+      <p>
+        <code>{{ node.node }}</code>
+      </p>
+      <p v-if="node.says" class="comment">{{ node.says }} <span class="src">the author</span></p>
+      <dl class="facts">
+        <dt>Asked for by</dt>
+        <dd>
+          <template v-if="node.asked.length > 0">
+            <span v-for="one in node.asked.slice(0, 6)" :key="one.file + one.pointer" class="asking"
+              >{{ pointerWords(one.pointer) }}
+              <NuxtLink :to="{ path: `/s/${server.slug}/settings/${one.file}`, query: { at: one.pointer } }"
+                ><code>{{ shortPath(one.file).split('/').pop() }}:{{ one.line }}</code></NuxtLink
+              ></span
+            >
+          </template>
+          <span v-else class="muted">no setting; its plugin may ask for it by itself</span>
+        </dd>
+        <dt>Held by</dt>
+        <dd>{{ holders.map(({ name, players }) => `${name} ${players}`).join(', ') || 'no group' }}</dd>
+      </dl>
+      <GroupNote v-if="group" :group="group" />
+      <ol v-if="findings.length > 0" class="footnotes" aria-label="Findings about it">
+        <li v-for="finding in findings" :key="finding.subject">
+          <FindingMark :kind="finding.severity" /><span>{{ finding.message }}</span>
+        </li>
+      </ol>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+h3 {
+  white-space: normal;
+}
+.steps {
+  list-style: none;
+  margin: 4px 0 8px;
+  padding: 0;
+  font: var(--t-small);
+}
+.steps li {
+  display: grid;
+  grid-template-columns: 16px 1fr auto;
+  gap: 6px;
+  padding: 3px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.steps .n,
+.steps b {
+  font-weight: 400;
+  color: var(--muted);
+}
+.steps .decides {
+  margin: 0 -16px;
+  padding: 3px 16px;
+  background: var(--semolina);
+  box-shadow: inset 3px 0 var(--crust);
+}
+.steps .decides.no {
+  background: var(--wash-error);
+  box-shadow: inset 3px 0 var(--error);
+}
+.steps .decides b {
+  font-weight: 700;
+  color: var(--crust);
+}
+.where {
+  display: flex;
+  justify-content: space-between;
+  font: var(--t-fine);
+}
+.mend {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: baseline;
+  margin: 8px 0;
+}
+.asking {
+  display: block;
+}
+</style>

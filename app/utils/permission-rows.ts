@@ -1,0 +1,120 @@
+import type { PermissionBook, Subject } from '@pasticcio/core'
+import type { ShownNode } from './types'
+
+/** How nodes are put together: by the plugin they are of, by what a setting opens with them, or by their names. */
+export type NodeOrder = 'plugin' | 'feature' | 'name'
+
+export interface NodeFilter {
+  readonly plugin: string
+  readonly words: string
+  /** Only nodes that not all subjects have alike. */
+  readonly onlyDifferences: boolean
+}
+
+export interface NodeHead {
+  readonly kind: 'head'
+  readonly id: string
+  readonly title: string
+  /** What all its nodes begin with. */
+  readonly prefix: string
+  readonly nodes: readonly string[]
+}
+export interface NodeLine {
+  readonly kind: 'node'
+  readonly id: string
+  readonly node: ShownNode
+  /** What it is for, in words. */
+  readonly words: string
+  /** Its name without what its head says. */
+  readonly name: string
+}
+export type NodeRow = NodeHead | NodeLine
+
+/** What a node is for: its author’s words, else those of the first setting that asks for it, else its own. */
+export function nodeWords({ says, asked, node }: Pick<ShownNode, 'says' | 'asked' | 'node'>): string {
+  if (says !== '') return says
+  const entry = asked[0]?.pointer.split('/').slice(1, -1).at(-1)
+  const words = (entry ?? node.split('.').slice(1).join(' ') ?? node).replaceAll(/[-_.*]+/g, ' ').trim()
+  return words === '' ? node : words[0]!.toUpperCase() + words.slice(1)
+}
+
+/** The beginning that all of some nodes have in common, to the end of a part: `hampers.`; empty for none. */
+export function prefixOf(nodes: readonly string[]): string {
+  const [first = '', ...others] = nodes
+  const parts = first.split('.').slice(0, -1)
+  while (parts.length > 0 && !others.every((node) => node.startsWith(`${parts.join('.')}.`))) parts.pop()
+  return parts.length === 0 ? '' : `${parts.join('.')}.`
+}
+
+/** Nodes under their heads; plugins in the order of their names, what nobody here declares at the end. */
+export function nodeRows(nodes: readonly ShownNode[], order: NodeOrder): readonly NodeRow[] {
+  const groups = new Map<string, ShownNode[]>()
+  for (const node of nodes) {
+    const key = headOf(node, order)
+    groups.set(key, [...(groups.get(key) ?? []), node])
+  }
+  const sorted = [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b)))
+  return sorted.flatMap(([title, all]): NodeRow[] => {
+    const prefix = order === 'name' ? '' : prefixOf(all.map(({ node }) => node))
+    const lines = all.map((node): NodeLine => ({
+      kind: 'node',
+      id: node.node,
+      node,
+      words: nodeWords(node),
+      name: node.node.slice(prefix.length),
+    }))
+    return [
+      { kind: 'head', id: `head ${title}`, title: title || 'Of no plugin that is here', prefix, nodes: all.map(({ node }) => node) },
+      ...lines.sort((a, b) => Number(a.node.isStaff) - Number(b.node.isStaff) || a.words.localeCompare(b.words)),
+    ]
+  })
+}
+
+function headOf({ plugin, node, asked, isDeclared }: ShownNode, order: NodeOrder): string {
+  if (order === 'plugin') return plugin
+  if (order === 'name') return node.includes('.') ? node.slice(0, node.indexOf('.')) : node
+  if (asked.length > 0) return `${asked[0]!.plugin}, what settings open`
+  return isDeclared ? `${plugin}, by itself` : ''
+}
+
+/** Nodes that fit what is looked for. @param subjects whose rights must differ, where only differences are asked for */
+export function filterNodes(
+  nodes: readonly ShownNode[],
+  { plugin, words, onlyDifferences }: NodeFilter,
+  book: PermissionBook,
+  subjects: readonly Subject[],
+): readonly ShownNode[] {
+  const wanted = words.trim().toLowerCase()
+  const differs = ({ node }: ShownNode): boolean => {
+    const first = subjects[0] && book.may(subjects[0], node)
+    return subjects.some((subject) => book.may(subject, node) !== first)
+  }
+  return nodes.filter(
+    (one) =>
+      (plugin === '' || one.plugin === plugin) &&
+      (wanted === '' || one.node.toLowerCase().includes(wanted) || nodeWords(one).toLowerCase().includes(wanted)) &&
+      (!onlyDifferences || differs(one)),
+  )
+}
+
+/** What of the rights of somebody is another after a change. */
+export interface Gain {
+  readonly name: string
+  readonly kind: 'group' | 'player'
+  readonly gained: readonly string[]
+  readonly lost: readonly string[]
+}
+
+/** Who may more, and who less, by the drafts than by what stands on the server. */
+export function gainsOf(before: PermissionBook, after: PermissionBook, nodes: readonly string[]): readonly Gain[] {
+  const of = (kind: Gain['kind'], name: string, subject: Subject): Gain => {
+    const was = (node: string): boolean => before.may(subject, node)
+    const is = (node: string): boolean => after.may(subject, node)
+    return { name, kind, gained: nodes.filter((node) => is(node) && !was(node)), lost: nodes.filter((node) => was(node) && !is(node)) }
+  }
+  const all = [
+    ...after.permissions.groups.map(({ name }) => of('group', name, { group: name })),
+    ...after.permissions.players.map(({ id, name }) => of('player', name || id, { player: id })),
+  ]
+  return all.filter(({ gained, lost }) => gained.length + lost.length > 0)
+}

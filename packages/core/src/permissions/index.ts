@@ -1,0 +1,5 @@
+export type { ByDefault, Grant, GrantPlace, PermissionGroup, PermissionNode, PermissionPlayer, Permissions, Subject, Wins } from './model'
+export { PermissionBook, type PermissionCell, type Speaker, type Step } from './book'
+export { namesIn, readGroups, readPlayers } from './read'
+export { changeGrant, type GrantStep } from './change'
+export { idleDenials, type IdleDenial } from './idle'

@@ -1,0 +1,143 @@
+import {
+  LineIndex,
+  formatOrText,
+  isForStaff,
+  namesIn,
+  parse,
+  readGroups,
+  readPlayers,
+  readingFor,
+  type ByDefault,
+  type Document,
+  type Family,
+  type PermissionNode,
+  type Permissions,
+} from '@pasticcio/core'
+import type { Context, Server } from './context'
+import { SIZES } from './sizes'
+import { decode } from './text'
+import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
+
+/** A setting that asks for a node. */
+export interface Asking {
+  readonly plugin: string
+  readonly file: string
+  readonly pointer: string
+  readonly line: number
+}
+
+/** A node with all that is known of it. */
+export interface ShownNode extends PermissionNode {
+  /** Whether a plugin that is here declares it. */
+  readonly isDeclared: boolean
+  /** Whether its name says that it is for those who keep the server. */
+  readonly isStaff: boolean
+  readonly asked: readonly Asking[]
+}
+
+/** Who may what on a server, as the drafts have it. */
+export interface ServerPermissions {
+  /** The file the groups are in; null where no plugin here keeps any. */
+  readonly file: string | null
+  readonly plugin: string
+  readonly permissions: Permissions
+  /** The same as it stands on the server; null where no draft changes it. */
+  readonly standing: Permissions | null
+  readonly nodes: readonly ShownNode[]
+  /** Lines of settings that give or deny, by their pointers. */
+  readonly lines: Readonly<Record<string, number>>
+  readonly findings: readonly Pick<PlacedFinding, 'code' | 'severity' | 'message' | 'subject' | 'file' | 'line'>[]
+  /** Whether the running server can be asked what a player may. */
+  readonly canAsk: boolean
+}
+
+const NOBODY: Permissions = { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' }
+
+/** Groups, players and nodes of a server, drafts in their places. */
+export async function permissionsOf(context: Context, server: Server): Promise<ServerPermissions> {
+  const all = await workspaceFor(context, server)
+  const place = all.knowledge.groups
+  const text = place ? (all.files.get(place.file)?.text ?? null) : null
+  const { family } = server
+  if (!place || text === null)
+    return {
+      file: null,
+      plugin: '',
+      permissions: NOBODY,
+      standing: null,
+      nodes: nodesOf(all, NOBODY),
+      lines: {},
+      findings: [],
+      canAsk: false,
+    }
+  const players = await playersOf(server)
+  const read = (source: string): Permissions => ({
+    ...readGroups(documentOf(family, place.file, source), place.at),
+    players,
+    wins: family.permissions.wins,
+  })
+  const permissions = read(text)
+  const bytes = all.drafts.has(place.file) ? await server.place.read(place.file, SIZES.settings) : null
+  return {
+    file: place.file,
+    plugin: all.files.get(place.file)?.facts?.plugin ?? '',
+    permissions,
+    standing: bytes ? read(decode(place.file, bytes)) : null,
+    nodes: nodesOf(all, permissions),
+    lines: linesOf(text, permissions),
+    findings: all.findings
+      .filter(({ check }) => check === 'nodes-fit')
+      .map(({ code, severity, message, subject, file, line }) => ({ code, severity, message, subject, file, line })),
+    canAsk: family.console.rights !== undefined && family.console['rights-told'] !== undefined,
+  }
+}
+
+const documentOf = (family: Family, path: string, text: string): Document => parse(text, formatOrText(path), readingFor(path, family))
+
+async function playersOf({ family, place }: Server): Promise<Permissions['players']> {
+  const { players, operators } = family.permissions
+  const read = async (path: string): Promise<Document | null> => {
+    const bytes = await place.read(path, SIZES.settings)
+    return bytes && documentOf(family, path, decode(path, bytes))
+  }
+  const own = operators ? await read(operators.file) : null
+  const names = new Set(own ? namesIn(own, operators!.at) : [])
+  const known = players ? await read(players.file) : null
+  return known ? readPlayers(known, players!.at, names) : []
+}
+
+/** Nodes that plugins declare, those that settings ask for, and those that groups are given. */
+function nodesOf(all: ServerWorkspace, permissions: Permissions): ShownNode[] {
+  const asked = askedIn(all)
+  const found = new Map<string, ShownNode>()
+  const add = (node: string, says: string, plugin: string, byDefault: ByDefault, isDeclared: boolean): void => {
+    if (!found.has(node))
+      found.set(node, { node, says, plugin, byDefault, isDeclared, isStaff: isForStaff(node), asked: asked.get(node) ?? [] })
+  }
+  for (const { name, info } of all.plugins)
+    for (const [node, says] of Object.entries(info.nodes)) add(node, says, name, info.open.includes(node) ? 'everyone' : 'nobody', true)
+  for (const [node, [first]] of asked) add(node, '', first!.plugin, 'nobody', false)
+  for (const { grants } of [...permissions.groups, ...permissions.players])
+    for (const { node } of grants) if (!node.endsWith('*')) add(node, '', '', 'nobody', false)
+  return [...found.values()]
+}
+
+function askedIn({ files }: ServerWorkspace): Map<string, Asking[]> {
+  const asked = new Map<string, Asking[]>()
+  for (const [file, { facts, text }] of files) {
+    const wanted = (facts?.nodes ?? []).filter(({ isGiven }) => !isGiven)
+    if (wanted.length === 0 || text === null) continue
+    const lines = new LineIndex(text)
+    for (const { text: node, pointer, from } of wanted) {
+      const one = { plugin: facts!.plugin ?? '', file, pointer, line: lines.position(from).line }
+      asked.set(node, [...(asked.get(node) ?? []), one])
+    }
+  }
+  return asked
+}
+
+function linesOf(text: string, { groups }: Permissions): Record<string, number> {
+  const lines = new LineIndex(text)
+  const places = groups.flatMap(({ pointer, from, grants, inherits }) => [{ pointer, from }, ...grants, ...inherits])
+  return Object.fromEntries(places.map(({ pointer, from }) => [pointer, lines.position(from).line]))
+}
