@@ -99,9 +99,10 @@ export const usePermissionsStore = defineStore('permissions', () => {
   async function operate(operations: readonly Operation[]): Promise<void> {
     const { file } = answer.value
     if (file === null || operations.length === 0) return
-    problem.value = await drafts.together(operations.map((operation) => ({ path: file, operation })))
+    const wrong = await drafts.together(operations.map((operation) => ({ path: file, operation })))
     await drafts.flushAll()
     await load()
+    problem.value = wrong
   }
 
   /** Gives a node to a group, denies it, or says nothing of it any more. */

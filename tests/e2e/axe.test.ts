@@ -88,6 +88,16 @@ const STATES: readonly State[] = [
       await reads(page, 'page 1 of')
     },
   },
+  { name: 'permissions', path: `${S}/permissions`, reads: 'Why may' },
+  {
+    name: 'permissions, two compared',
+    path: `${S}/permissions`,
+    reads: 'Why may',
+    then: async (page) => {
+      await press(page, 'Compare')
+      await reads(page, 'difference')
+    },
+  },
   { name: 'families', path: '/families', reads: 'as it came' },
   { name: 'a family', path: '/families/bundle', reads: 'Made known' },
   { name: 'storage', path: '/storage', reads: 'on the disk' },

@@ -288,6 +288,7 @@ export const ROUTES: readonly Route[] = [
   },
   { method: 'DELETE', path: `${S}/rules/description`, role: 'editor', query: 'path=nowhere.yml', answers: [404], bad: [{ query: '' }] },
   { method: 'GET', path: `${S}/messages`, role: 'viewer', answers: [200] },
+  { method: 'GET', path: `${S}/permissions`, role: 'viewer', answers: [200] },
   {
     method: 'POST',
     path: `${S}/messages/written`,

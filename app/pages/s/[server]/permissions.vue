@@ -18,7 +18,14 @@ const ORDERS = [
 const view = ref<(typeof VIEWS)[number]['id']>('grid')
 const grid = useTemplateRef<{ show(): void }>('grid')
 
-onMounted(() => Promise.all([known.ready(), permissions.load()]))
+const route = useRoute()
+onMounted(async () => {
+  const asked = String(route.query['node'] ?? '')
+  await Promise.all([known.ready(), permissions.load()])
+  if (permissions.answer.nodes.some(({ node }) => node === asked)) permissions.node = asked
+  await nextTick()
+  grid.value?.show()
+})
 onBeforeRouteLeave(() => drafts.flushAll())
 onUnmounted(() => drafts.leaveBeside())
 useEventListener('pagehide', drafts.sendWaiting)

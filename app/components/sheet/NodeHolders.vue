@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** Who holds the node that a setting asks for, and one more group that may: what it opens is given as one thing. */
+const props = defineProps<{ node: string; locked: boolean }>()
+const permissions = usePermissionsStore()
+const server = useServerStore()
+onMounted(() => permissions.load())
+const groups = computed(() => permissions.columns.filter(({ group }) => group !== null))
+const holders = computed(() => groups.value.filter(({ subject }) => permissions.book.may(subject, props.node)))
+const others = computed(() => groups.value.filter(({ subject }) => !permissions.book.may(subject, props.node)))
+const players = computed(() => permissions.permissions.players.filter(({ id }) => permissions.book.may({ player: id }, props.node)).length)
+async function give(name: string): Promise<void> {
+  if (name !== '') await permissions.change(name, props.node, 'granted')
+}
+</script>
+
+<template>
+  <template v-if="groups.length > 0">
+    <div class="h">
+      Who may
+      <NuxtLink class="push" :to="{ path: `/s/${server.slug}/permissions`, query: { node } }">why</NuxtLink>
+    </div>
+    <dl class="facts">
+      <dt>Held by</dt>
+      <dd>
+        {{ holders.map(({ name }) => name).join(', ') || 'no group' }}
+        <span v-if="permissions.permissions.players.length > 0" class="muted"
+          >{{ players }} of {{ counted(permissions.permissions.players.length, 'player') }}</span
+        >
+      </dd>
+      <template v-if="!locked && others.length > 0">
+        <dt>Give it to</dt>
+        <dd>
+          <select class="in" aria-label="Give it to a group" value="" @change="give(($event.target as HTMLSelectElement).value)">
+            <option value="">a group …</option>
+            <option v-for="{ id, name } in others" :key="id">{{ name }}</option>
+          </select>
+        </dd>
+      </template>
+    </dl>
+    <p v-if="permissions.problem" class="wrn" role="alert"><FindingMark kind="warning" /> {{ permissions.problem }}</p>
+  </template>
+</template>

@@ -1,0 +1,285 @@
+import { afterEach, describe, expect, it } from 'vitest'
+import { PermissionBook, parse, readGroups, readPlayers, formatOf, type Permissions } from '@pasticcio/core'
+import { nextTick } from 'vue'
+import RightSign from '../../app/components/permissions/RightSign.vue'
+import WhatMayBeDone from '../../app/components/permissions/WhatMayBeDone.vue'
+import PermissionsPage from '../../app/pages/s/[server]/permissions.vue'
+import { useDraftsStore } from '../../app/stores/drafts'
+import { usePermissionsStore } from '../../app/stores/permissions'
+import { filterNodes, gainsOf, nodeRows, nodeWords, prefixOf } from '../../app/utils/permission-rows'
+import { rightWords, stepWords } from '../../app/utils/right-words'
+import type { ServerPermissions, ShownNode } from '../../app/utils/types'
+import { answeringMessages } from './message-world'
+import { button, show, text } from './pages'
+import { until } from './world'
+
+const FILE = 'extras/Wardkeys/settings.yml'
+const SOURCE =
+  'groups:\n  mudlark:\n    weight: 10\n    nodes:\n      - ferry.ride\n  keeper:\n    weight: 30\n    inherits: [mudlark]\n    nodes:\n      - ferry.*\n      - -ferry.bell\n  warden:\n    weight: 90\n    inherits: [keeper]\n    nodes: []\n'
+const PLAYERS = 'players:\n  "77001": { name: isolde, groups: [keeper], nodes: [-ferry.ride] }\n  "77002": { name: nessa }\n'
+const read = (source: string): Permissions => ({
+  ...readGroups(parse(source, formatOf('a.yml')!), '/groups'),
+  players: readPlayers(parse(PLAYERS, formatOf('a.yml')!), '/players', new Set()),
+  everybody: 'mudlark',
+  wins: 'nearest',
+})
+const node = (name: string, more: Partial<ShownNode> = {}): ShownNode => ({
+  node: name,
+  says: '',
+  plugin: 'Moorings',
+  byDefault: 'nobody',
+  isDeclared: true,
+  isStaff: false,
+  asked: [],
+  ...more,
+})
+const NODES = [
+  node('ferry.ride', { says: 'Ride the ferry' }),
+  node('ferry.bell', { says: 'Ring the ferry bell' }),
+  node('ferry.admin', { says: 'Move the ferry', isStaff: true }),
+  node('hampers.claim', { plugin: 'Hampers', asked: [{ plugin: 'Hampers', file: 'h.yml', pointer: '/hampers/angler/node', line: 4 }] }),
+  node('gone.away', { plugin: '', isDeclared: false }),
+]
+const answerOf = (source: string, more: Partial<ServerPermissions> = {}): ServerPermissions => ({
+  file: FILE,
+  plugin: 'Wardkeys',
+  permissions: read(source),
+  standing: null,
+  nodes: NODES,
+  lines: {},
+  findings: [],
+  canAsk: false,
+  ...more,
+})
+
+describe('nodes in rows', () => {
+  it('stand under their plugins, staff last, what is of nobody at the end', () => {
+    expect(
+      nodeRows(NODES, 'plugin').map((row) => (row.kind === 'head' ? `= ${row.title} ${row.prefix}` : `${row.words}|${row.name}`)),
+    ).toEqual([
+      '= Hampers hampers.',
+      'Angler|claim',
+      '= Moorings ferry.',
+      'Ride the ferry|ride',
+      'Ring the ferry bell|bell',
+      'Move the ferry|admin',
+      '= Of no plugin that is here gone.',
+      'Away|away',
+    ])
+  })
+  it('or under what settings open, or their own names', () => {
+    const heads = (order: 'feature' | 'name'): string[] => nodeRows(NODES, order).flatMap((row) => (row.kind === 'head' ? [row.title] : []))
+    expect(heads('feature')).toEqual(['Hampers, what settings open', 'Moorings, by itself', 'Of no plugin that is here'])
+    expect(heads('name')).toEqual(['ferry', 'gone', 'hampers'])
+  })
+  it.each([
+    [['a.b.c', 'a.b.d'], 'a.b.'],
+    [['a.b', 'c.d'], ''],
+    [['a'], ''],
+    [['a.b', 'a.b.c'], 'a.'],
+  ])('%j begin with %s', (names, prefix) => expect(prefixOf(names)).toBe(prefix))
+  it('are called after what they open where nobody says it', () => {
+    expect(nodeWords(node('a.open-door'))).toBe('Open door')
+    expect(nodeWords(node('a'))).toBe('a')
+  })
+  it('are left out by plugin, words, or where all may the same', () => {
+    const book = new PermissionBook(read(SOURCE), NODES)
+    const subjects = [{ group: 'mudlark' }, { group: 'keeper' }]
+    const left = (more: object): string[] =>
+      filterNodes(NODES, { plugin: '', words: '', onlyDifferences: false, ...more }, book, subjects).map((one) => one.node)
+    expect(left({ plugin: 'Hampers' })).toEqual(['hampers.claim'])
+    expect(left({ words: 'BELL' })).toEqual(['ferry.bell'])
+    expect(left({ onlyDifferences: true })).toEqual(['ferry.admin'])
+  })
+})
+
+describe('rights in words', () => {
+  const book = new PermissionBook(read(SOURCE), [...NODES, node('open.all', { byDefault: 'everyone' })])
+  it.each([
+    [{ group: 'keeper' }, 'ferry.admin', 'may, granted here with ferry.*'],
+    [{ group: 'keeper' }, 'ferry.bell', 'may not, denied here'],
+    [{ group: 'warden' }, 'ferry.bell', 'may not, denied by keeper'],
+    [{ group: 'warden' }, 'ferry.admin', 'may, from keeper with ferry.*'],
+    [{ group: 'mudlark' }, 'open.all', 'may, as everyone'],
+    [{ group: 'mudlark' }, 'ferry.bell', 'may not, nothing is said'],
+  ])('%j %s: %s', (subject, name, words) => expect(rightWords(book.cell(subject, name))).toBe(words))
+
+  it('go step by step', () => {
+    expect(book.trace({ player: 'isolde' }, 'ferry.admin').map((step) => stepWords(step, 'Moorings'))).toEqual([
+      'Moorings gives it to nobody by itself',
+      'mudlark: nothing said',
+      'keeper is granted all of ferry',
+      'isolde: nothing said',
+    ])
+  })
+  it('say who may more and who less by the drafts', () => {
+    const after = new PermissionBook(read(SOURCE.replace('      - -ferry.bell\n', '').replace('- ferry.ride', '- hampers.claim')), NODES)
+    const names = NODES.map((one) => one.node)
+    expect(gainsOf(new PermissionBook(read(SOURCE), NODES), after, names)).toMatchObject([
+      { name: 'mudlark', kind: 'group', gained: ['hampers.claim'], lost: ['ferry.ride'] },
+      { name: 'keeper', gained: ['ferry.bell', 'hampers.claim'], lost: [] },
+      { name: 'warden', gained: ['ferry.bell', 'hampers.claim'], lost: [] },
+      { name: 'isolde', kind: 'player', gained: ['ferry.bell', 'hampers.claim'], lost: [] },
+      { name: 'nessa', gained: ['hampers.claim'], lost: ['ferry.ride'] },
+    ])
+  })
+  it('have a sign each', () => {
+    const drawn = (subject: Parameters<typeof book.cell>[0], name: string): string => {
+      document.body.innerHTML = ''
+      show(RightSign, { cell: book.cell(subject, name), labelled: true })
+      return document.querySelector('svg')!.innerHTML
+    }
+    const signs = [
+      drawn({ group: 'mudlark' }, 'ferry.ride'),
+      drawn({ group: 'keeper' }, 'ferry.admin'),
+      drawn({ group: 'keeper' }, 'ferry.bell'),
+      drawn({ group: 'warden' }, 'ferry.admin'),
+      drawn({ group: 'warden' }, 'ferry.bell'),
+      drawn({ group: 'mudlark' }, 'open.all'),
+      drawn({ group: 'mudlark' }, 'ferry.bell'),
+    ]
+    expect(new Set(signs).size).toBe(signs.length)
+  })
+})
+
+describe('the page of permissions', () => {
+  /** A server that answers what the last draft says. */
+  function world(more: Partial<ServerPermissions> = {}) {
+    let source = SOURCE
+    return answeringMessages(
+      SOURCE,
+      {},
+      {
+        'GET /permissions': () => answerOf(source, { standing: source === SOURCE ? null : read(SOURCE), ...more }),
+        'PUT /draft': (body: unknown) => {
+          source = (body as { text: string }).text
+          return { baseSha: 'base', draftSha: `sha ${source.length}` }
+        },
+      },
+    )
+  }
+  const open = async (): Promise<void> => {
+    show(PermissionsPage)
+    await until(() => expect(text()).toContain('5 nodes, 3 groups, 2 players'))
+  }
+  const press = (key: string): void => void document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
+  afterEach(async () => {
+    await useDraftsStore().flushAll()
+    await useDraftsStore().leaveBeside()
+  })
+
+  it('shows groups by weight, and why', async () => {
+    world()
+    await open()
+    expect([...document.querySelectorAll('.colhead .cut')].map((one) => one.textContent)).toEqual(['mudlark', 'keeper', 'warden'])
+    const permissions = usePermissionsStore()
+    permissions.node = 'ferry.bell'
+    permissions.column = 'group warden'
+    await nextTick()
+    expect(text()).toContain('Why may warden not ring the ferry bell?')
+    expect(text()).toContain('keeper is denied it')
+    expect(document.querySelector('.steps .decides')!.textContent).toContain('keeper is denied it')
+  })
+
+  it('goes by keys, and gives, denies and says nothing of it any more', async () => {
+    const { asked } = world()
+    await open()
+    const permissions = usePermissionsStore()
+    permissions.node = 'ferry.ride'
+    permissions.column = 'group mudlark'
+    press('ArrowRight')
+    press('ArrowDown')
+    await nextTick()
+    expect([permissions.node, permissions.column]).toEqual(['ferry.bell', 'group keeper'])
+    const draft = (): string => (asked.findLast(({ key }) => key === 'PUT /draft')?.body as { text: string } | undefined)?.text ?? ''
+    press('+')
+    await until(() => expect(draft()).toBe(SOURCE.replace('- -ferry.bell', '- ferry.bell')))
+    await until(() => expect(permissions.gains.map(({ name, gained }) => [name, gained])).toContainEqual(['warden', ['ferry.bell']]))
+    press('0')
+    await until(() => expect(draft()).toBe(SOURCE.replace('      - -ferry.bell\n', '')))
+    press('u')
+    await until(() => expect(draft()).toBe(SOURCE.replace('- -ferry.bell', '- ferry.bell')))
+  })
+
+  it('mends from the trace: a denial of a parent is taken out', async () => {
+    const { asked } = world()
+    await open()
+    const permissions = usePermissionsStore()
+    permissions.node = 'ferry.bell'
+    permissions.column = 'group warden'
+    await nextTick()
+    button('Take out keeper’s denial').click()
+    await until(() =>
+      expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({
+        path: FILE,
+        text: SOURCE.replace('      - -ferry.bell\n', ''),
+      }),
+    )
+  })
+
+  it('copies a group, and lets it inherit from no group that inherits from it', async () => {
+    const { asked } = world()
+    await open()
+    const permissions = usePermissionsStore()
+    permissions.column = 'group mudlark'
+    await nextTick()
+    // all others inherit from it
+    expect(document.querySelector('select[aria-label="Inherit from one more"]')).toBeNull()
+    const [mudlark] = permissions.permissions.groups
+    await permissions.inherit(mudlark!, 'warden')
+    expect(permissions.problem).toContain('go round in a circle')
+    await permissions.copy(mudlark!, 'reedcutter')
+    expect((asked.findLast(({ key }) => key === 'PUT /draft')?.body as { text: string }).text).toContain('  reedcutter:\n    weight: 10\n')
+    const keeper = permissions.permissions.groups.find(({ name }) => name === 'keeper')!
+    await permissions.inherit(keeper, 'reedcutter')
+    expect(permissions.permissions.groups.find(({ name }) => name === 'keeper')!.inherits.map(({ name }) => name)).toEqual([
+      'mudlark',
+      'reedcutter',
+    ])
+    await permissions.inherit(
+      permissions.permissions.groups.find(({ name }) => name === 'keeper')!,
+      'mudlark',
+    )
+    expect(permissions.permissions.groups.find(({ name }) => name === 'keeper')!.inherits.map(({ name }) => name)).toEqual(['reedcutter'])
+  })
+
+  it('compares two, tells what drafts change, and shows a player beside the groups', async () => {
+    world({ standing: read(SOURCE.replace('- ferry.ride', '- hampers.claim')) })
+    await open()
+    button('Try').click()
+    await until(() => expect(text()).toContain('may no longer angler'))
+    button('Compare').click()
+    await until(() => expect(text()).toContain('mudlark'))
+    expect(text()).toContain('1 difference')
+    button('Grid').click()
+    const permissions = usePermissionsStore()
+    permissions.player = '77001'
+    permissions.column = 'player 77001'
+    permissions.node = 'ferry.ride'
+    await until(() => expect(text()).toContain('Why may isolde not ride the ferry?'))
+    expect(text()).toContain('changed on the console')
+  })
+
+  it('says so where nobody keeps groups, and where nothing fits', async () => {
+    world({ file: null, permissions: { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' } })
+    show(PermissionsPage)
+    await until(() => expect(text()).toContain('Nobody here keeps groups'))
+    document.body.innerHTML = ''
+    world()
+    await open()
+    usePermissionsStore().filter = { plugin: '', words: 'nothing of it', onlyDifferences: false }
+    await until(() => expect(text()).toContain('Nothing fits'))
+  })
+
+  it('the spine tells whose nodes there are, and the order of promotion', async () => {
+    world()
+    const permissions = usePermissionsStore()
+    await permissions.load()
+    permissions.answer = { ...permissions.answer, permissions: { ...permissions.permissions, ladder: ['mudlark', 'keeper'] } }
+    show(WhatMayBeDone)
+    await nextTick()
+    expect(text()).toContain('Order of promotion')
+    ;[...document.querySelectorAll('button')].find((one) => one.textContent!.includes('keeper'))!.click()
+    expect(permissions.column).toBe('group keeper')
+  })
+})
