@@ -158,7 +158,7 @@ const STATES: readonly State[] = [
     path: `${S}/updates/Hampers`,
     reads: 'Needs your decision',
     then: async (page) => {
-      await press(page, 'Files 2')
+      await press(page, 'Files 4')
       await reads(page, 'today and after')
     },
   },

@@ -8,13 +8,22 @@ const escaped = (text: string): string => text.replace(/[&<>"']/g, (sign) => `&#
 /** Where it cannot be cleaned it is shown as it was written. */
 function clean(text: string): string {
   if (!DOMPurify.isSupported || !hasWholeTree()) return escaped(text)
-  return DOMPurify.sanitize(marked.parse(text, { async: false, gfm: true }), {
+  return DOMPurify.sanitize(withoutHandlers(marked.parse(text, { async: false, gfm: true })), {
     FORBID_TAGS: ['style', 'img', 'form', 'input', 'iframe', 'svg', 'math', 'video', 'audio'],
     FORBID_ATTR: ['style', 'class', 'id', 'name'],
   })
 }
+/** Attributes of tags that would run something: they are taken out anyhow, and a browser tells of each it only reads. */
+const HANDLER = /(<[a-z][^<>]*?)\son[a-z]+\s*=\s*(?:"[^"]*"|'[^']*'|[^\s"'<>]*)/gi
+function withoutHandlers(html: string): string {
+  // of each tag one at a time
+  for (let before = '', now = html; ; now = before.replace(HANDLER, '$1')) {
+    if (now === before) return now
+    before = now
+  }
+}
 /** Whether what cleans works here: it needs a browser's own reading of HTML. */
-const hasWholeTree = (): boolean => DOMPurify.sanitize('<p><b onclick=x>y</b></p><script>z</' + 'script>') === '<p><b>y</b></p>'
+const hasWholeTree = (): boolean => DOMPurify.sanitize('<p><b odd=x>y</b></p><script>z</' + 'script>') === '<p><b>y</b></p>'
 const html = computed(() => clean([props.text, props.more ?? ''].filter(Boolean).join('\n\n---\n\n')))
 </script>
 

@@ -54,8 +54,8 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
           </NuxtLink>
         </li>
       </ul>
-      <WhoSpeaks v-if="here === 'messages'" />
-      <WhatMayBeDone v-else-if="here === 'permissions'" />
+      <LazyWhoSpeaks v-if="here === 'messages'" />
+      <LazyWhatMayBeDone v-else-if="here === 'permissions'" />
       <template v-else-if="plugins.length > 0">
         <h2>
           {{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span>

@@ -44,7 +44,7 @@ const moreFindings = computed(() => Math.max(sheet.findings.length, sheet.snapsh
     <p v-else class="comment muted">The author says nothing about it.</p>
     <template v-if="row.type === 'setting'">
       <TextSpecimen v-if="specimen.length > 0" :texts="specimen" />
-      <NodeHolders
+      <LazyNodeHolders
         v-if="row.rule?.means === 'node' && typeof row.value === 'string' && row.value !== ''"
         :node="row.value"
         :locked="locked"
