@@ -95,6 +95,19 @@ export const usePermissionsStore = defineStore('permissions', () => {
     }
   }
 
+  /** What the running server said that players may, by their names. */
+  const told = ref<Readonly<Record<string, readonly string[]>>>({})
+  /** Asks the running server what a player may. */
+  async function ask(name: string): Promise<void> {
+    problem.value = ''
+    try {
+      const { nodes } = await callApi<{ nodes: string[] }>(`${server.base}/permissions/ask`, { body: { player: name } })
+      told.value = { ...told.value, [name]: nodes }
+    } catch (error) {
+      problem.value = wordsOf(error)
+    }
+  }
+
   /** Does something to the file of the groups, keeps it, and looks again. */
   async function operate(operations: readonly Operation[]): Promise<void> {
     const { file } = answer.value
@@ -169,6 +182,8 @@ export const usePermissionsStore = defineStore('permissions', () => {
     change,
     copy,
     inherit,
+    told,
+    ask,
     undo,
     move,
   }

@@ -1,5 +1,6 @@
 import {
   LineIndex,
+  fillIn,
   formatOrText,
   isForStaff,
   namesIn,
@@ -14,6 +15,7 @@ import {
   type Permissions,
 } from '@pasticcio/core'
 import type { Context, Server } from './context'
+import { ServiceError, notFound } from './errors'
 import { SIZES } from './sizes'
 import { decode } from './text'
 import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
@@ -90,6 +92,33 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
       .map(({ code, severity, message, subject, file, line }) => ({ code, severity, message, subject, file, line })),
     canAsk: family.console.rights !== undefined && family.console['rights-told'] !== undefined,
   }
+}
+
+/** So long the server may take to answer. */
+const ANSWERS_WITHIN_MS = 3_000
+
+/**
+ * The nodes that the running server says a player holds.
+ * @throws ServiceError `not-found` where the family cannot ask, `server-stopped`, `unreachable` where it does not answer
+ */
+export async function askRights({ console, family }: Server, player: string): Promise<readonly string[]> {
+  const { rights } = family.console
+  if (rights === undefined || family.console['rights-told'] === undefined) throw notFound(`way to ask this server what ${player} may`)
+  if (console.state.status !== 'running')
+    throw new ServiceError('server-stopped', 409, 'The server does not run. Start it, then ask again.')
+  let nodes: readonly string[] | null = null
+  const from = console.lastSeq
+  console.send(fillIn(rights, { player }))
+  await console.waitFor(
+    ({ event }) => {
+      if (event?.type === 'rights' && event.player === player) nodes = event.nodes
+      return nodes !== null
+    },
+    from,
+    ANSWERS_WITHIN_MS,
+  )
+  if (nodes === null) throw new ServiceError('unreachable', 504, `The server did not say what ${player} may. Look into its console.`)
+  return nodes
 }
 
 const documentOf = (family: Family, path: string, text: string): Document => parse(text, formatOrText(path), readingFor(path, family))

@@ -252,6 +252,7 @@ describe('the frame', () => {
       'Plugins2',
       'Settings',
       'Messages',
+      'Permissions',
       expect.stringMatching(/^Findings/),
       'Updates1',
       'History',

@@ -151,6 +151,7 @@ describe('the page of permissions', () => {
       {},
       {
         'GET /permissions': () => answerOf(source, { standing: source === SOURCE ? null : read(SOURCE), ...more }),
+        'POST /permissions/ask': { nodes: ['ferry.admin'] },
         'PUT /draft': (body: unknown) => {
           source = (body as { text: string }).text
           return { baseSha: 'base', draftSha: `sha ${source.length}` }
@@ -258,6 +259,22 @@ describe('the page of permissions', () => {
     permissions.node = 'ferry.ride'
     await until(() => expect(text()).toContain('Why may isolde not ride the ferry?'))
     expect(text()).toContain('changed on the console')
+  })
+
+  it('asks the server what a player may, and tells where it says another thing', async () => {
+    const { asked } = world({ canAsk: true })
+    await open()
+    const permissions = usePermissionsStore()
+    permissions.player = '77001'
+    permissions.column = 'player 77001'
+    permissions.node = 'ferry.admin'
+    await nextTick()
+    button('ask the server').click()
+    await until(() => expect(text()).toContain('it says: may, and so say its files'))
+    expect(asked.find(({ key }) => key === 'POST /permissions/ask')?.body).toEqual({ player: 'isolde' })
+    permissions.node = 'hampers.claim'
+    permissions.told = { isolde: ['hampers.claim'] }
+    await until(() => expect(text()).toContain('its files say another thing'))
   })
 
   it('says so where nobody keeps groups, and where nothing fits', async () => {

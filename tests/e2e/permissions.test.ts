@@ -95,6 +95,15 @@ describe('permissions', () => {
     expect(await rights('jory')).not.toContain('hampers.claim')
   })
 
+  it('a player is shown beside the groups, and the server asked', async () => {
+    await open()
+    await page.select('select[aria-label="A player beside the groups"]', '77004418209365531')
+    await focus('clayworks.dig.kiln', 'emmet')
+    await reads(page, 'Why may emmet dig in the kiln pit?')
+    await press(page, 'ask the server')
+    await reads(page, 'it says: may, and so say its files')
+  })
+
   it('a denial is found by its trace, and mended there', async () => {
     await open()
     await focus('hampers.claim', 'warden')

@@ -291,6 +291,14 @@ export const ROUTES: readonly Route[] = [
   { method: 'GET', path: `${S}/permissions`, role: 'viewer', answers: [200] },
   {
     method: 'POST',
+    path: `${S}/permissions/ask`,
+    role: 'editor',
+    body: { player: 'nessa' },
+    answers: [200, 409],
+    bad: [{ body: {} }, { body: { player: 'a\nstop' } }, { body: { player: 'a b' } }],
+  },
+  {
+    method: 'POST',
     path: `${S}/messages/written`,
     role: 'viewer',
     body: { texts: ['[b]a[/b]'], family: 'script' },

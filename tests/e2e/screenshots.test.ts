@@ -103,7 +103,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await press(page, 'never mind')
     await press(page, 'Side by side')
     await page.waitForSelector('.cm-content')
-    await shoot('side-by-side')
     await press(page, 'Sheet')
     await set('/claiming/loudness', '0.4')
     // the last edit must reach the server although the page is left at once
@@ -180,6 +179,12 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     )
     await shoot('languages')
     await shootSurfaces(app, page, join(target, 'surfaces.png'))
+    await page.goto(`${app.origin}/s/lantern-row/permissions?node=hampers.skip-pause`)
+    await reads(page, 'Why may')
+    await page.select('select[aria-label="A player beside the groups"]', '77004418209365529')
+    await page.evaluate(() => document.querySelectorAll<HTMLElement>('[id="right-hampers.skip-pause"] .right')[4]!.click())
+    await reads(page, 'Why may corley not')
+    await shoot('permissions')
     await page.goto(`${app.origin}/s/lantern-row/findings`)
     await reads(page, 'There is no group')
     await page.evaluate(() =>

@@ -3,7 +3,8 @@ import { dirname } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { PermissionBook } from '@pasticcio/core'
 import type { Server } from '../../server/services/context'
-import { permissionsOf } from '../../server/services/permissions'
+import { startServer } from '../../server/services/control'
+import { askRights, permissionsOf } from '../../server/services/permissions'
 import { draft, makeWorld, type World } from './world'
 
 const GROUPS = 'extras/Wardkeys/settings.yml'
@@ -85,5 +86,25 @@ describe('who may do what on a server', () => {
   it('is nobody’s where no plugin keeps groups', async () => {
     put(GROUPS, '')
     expect((await permissionsOf(world.context, server)).permissions.groups).toEqual([])
+  })
+})
+
+describe('the running server', () => {
+  it('is asked what a player may, and answers as its files say; one that does not run is not', async () => {
+    const world = await makeWorld()
+    try {
+      const server = await world.server()
+      await expect(askRights(server, 'nessa')).rejects.toMatchObject({ code: 'server-stopped' })
+      await startServer(world.context, server)
+      const { permissions, nodes } = await permissionsOf(world.context, server)
+      const book = new PermissionBook(permissions, nodes)
+      for (const player of ['nessa', 'maren']) {
+        const told = await askRights(server, player)
+        const declared = nodes.filter(({ isDeclared }) => isDeclared).map(({ node }) => node)
+        expect([player, ...told]).toEqual([player, ...declared.filter((node) => player === 'maren' || book.may({ player }, node))])
+      }
+    } finally {
+      await world.close()
+    }
   })
 })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { PermissionCell, Subject } from '@pasticcio/core'
+import type { Subject } from '@pasticcio/core'
 import { rightWords } from '~/utils/right-words'
 import type { NodeHead } from '~/utils/permission-rows'
 
@@ -37,25 +37,6 @@ const whole = computed(() => ({
 const held = ({ nodes }: NodeHead, subject: (typeof permissions.columns)[number]['subject']): number =>
   nodes.filter((node) => permissions.book.may(subject, node)).length
 const active = computed(() => (permissions.node ? `right-${permissions.node}` : undefined))
-
-const sign = (by: PermissionCell['by'], may: boolean, isWildcard = false): PermissionCell => ({
-  by,
-  may,
-  isWildcard,
-  from: '',
-  grant: null,
-})
-/** What each sign says. */
-const LEGEND = [
-  { words: 'granted here', cell: sign('own', true) },
-  { words: 'by a wildcard', cell: sign('own', true, true) },
-  { words: 'by a parent', cell: sign('parent', true) },
-  { words: 'a parent’s wildcard', cell: sign('parent', true, true) },
-  { words: 'denied here', cell: sign('own', false) },
-  { words: 'denied by a parent', cell: sign('parent', false) },
-  { words: 'everyone, by default', cell: sign('default', true) },
-  { words: 'nothing said', cell: sign('nothing', false) },
-] as const
 
 /** Whether the drafts change what somebody may. */
 const isStaged = (subject: Subject, node: string): boolean =>
@@ -101,10 +82,9 @@ function scrolled(event: Event): void {
     <div class="all" role="presentation" :style="whole">
       <div class="heads" role="row" :style="{ width: whole.width }">
         <span class="corner" role="columnheader"
-          ><span class="sr">What may be done</span
-          ><span class="legend" aria-hidden="true"
-            ><span v-for="{ words: said, cell } in LEGEND" :key="said"><RightSign :cell="cell" /> {{ said }}</span></span
-          ><span class="scales" aria-hidden="true"><b>weight</b><b>players</b></span></span
+          ><span class="sr">What may be done</span><RightsLegend /><span class="scales" aria-hidden="true"
+            ><span>weight</span><span>players</span></span
+          ></span
         >
         <span
           v-for="{ column, left: at } in across"
@@ -199,26 +179,11 @@ function scrolled(event: Event): void {
   color: var(--muted);
   background: var(--flour);
 }
-.legend {
-  display: grid;
-  grid-template-columns: auto auto;
-  gap: 2px 14px;
-  align-content: start;
-}
-.legend > span {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  color: var(--crust);
-}
 .scales {
   display: grid;
   align-content: end;
   justify-items: end;
   padding-bottom: 6px;
-}
-.scales b {
-  font-weight: 400;
 }
 .colhead {
   position: absolute;

@@ -22,6 +22,15 @@ const denial = computed(() => {
   const { grant, word, speaker, name } = deciding.value ?? {}
   return grant && word === 'denied' && speaker === 'group' && name !== group.value?.name ? { name: name!, node: grant.node } : null
 })
+/** What the server said of it; null where it was not asked. */
+const said = computed(() => {
+  const nodes = column.value && permissions.told[column.value.name]
+  return nodes && node.value ? nodes.includes(node.value.node) : null
+})
+/** What its files say that it read. */
+const standing = computed(
+  () => column.value && node.value && (permissions.before ?? permissions.book).may(column.value.subject, node.value.node),
+)
 const link = (pointer: string): { path: string; query: { at: string } } => ({
   path: `/s/${server.slug}/settings/${permissions.answer.file ?? ''}`,
   query: { at: pointer },
@@ -61,9 +70,16 @@ const change = (to: 'granted' | 'denied' | null): unknown =>
         <button v-if="own" class="act" @click="change(null)">say nothing of it <kbd>0</kbd></button>
         <button v-if="!own || !own.isDenied" class="act" @click="change('denied')">deny it <kbd>-</kbd></button>
       </p>
-      <p v-else-if="!group" class="muted">
-        What is {{ column.name }}’s alone is changed on the console, by {{ permissions.answer.plugin }} itself.
-      </p>
+      <template v-else-if="!group">
+        <p class="muted">What is {{ column.name }}’s alone is changed on the console, by {{ permissions.answer.plugin }} itself.</p>
+        <p v-if="permissions.answer.canAsk && session.mayEdit" class="mend">
+          <button class="act" @click="permissions.ask(column.name)">ask the server</button>
+          <span v-if="said !== null" role="status"
+            ><FindingMark v-if="said !== standing" kind="warning" /> it says: {{ said ? 'may' : 'may not' }},
+            {{ said === standing ? 'and so say its files' : 'its files say another thing' }}</span
+          >
+        </p>
+      </template>
       <div class="h">
         The node <span class="push muted">{{ node.plugin || 'nobody declares it' }}</span>
       </div>

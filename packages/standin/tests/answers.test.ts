@@ -69,7 +69,7 @@ describe('the demo as it is lived in', () => {
     ['dig low-bank', ['You dig at The low bank and find eel.']],
     ['dig nowhere', ['Nobody digs at nowhere.']],
     ['banner', ['The Lantern Row', 'Night market tonight'].map((text, i) => (i === 0 ? text : `reply ${text}`))],
-    ['board', ['The Lantern Row', 'wenna', '', 'Purse: 300 marks', 'Rank: mudlark', '', 'Tide: low']],
+    ['board', ['The Lantern Row', 'wenna', '', 'Purse: 300 marks', 'Rank: reedcutter', '', 'Tide: low']],
     ['tideclear', ['The next clearing is within 15 min.', '4 kinds are kept: ferry_token, permit, ledger_book, tin_bell.']],
     ['bars', ['tide: The flood comes in low in water', 'market: Night market at the row in amber']],
   ])('answers %s from its settings', (command, expected) => {

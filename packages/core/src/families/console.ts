@@ -12,6 +12,8 @@ export type ConsoleEvent =
   /** What a plugin takes of a tick, in milliseconds. */
   | { readonly type: 'time'; readonly plugin: string; readonly ms: number }
   | { readonly type: 'flushed' }
+  /** The nodes that a player holds. */
+  | { readonly type: 'rights'; readonly player: string; readonly nodes: readonly string[] }
   | { readonly type: 'generated'; readonly plugin: string; readonly file: string }
   | { readonly type: 'loaded'; readonly plugin: string; readonly version: string }
   | {
@@ -26,7 +28,7 @@ export type ConsoleEvent =
 /** Understands console lines as the family describes them. */
 export class ConsoleReader {
   private readonly patterns: Readonly<
-    Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed' | 'time' | 'flushed', RegExp | null>
+    Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed' | 'time' | 'flushed' | 'rights', RegExp | null>
   >
   private readonly speech: RegExp | null
 
@@ -43,6 +45,7 @@ export class ConsoleReader {
       failed: pattern(console.failed),
       time: pattern(console.time),
       flushed: pattern(console.flushed),
+      rights: pattern(console['rights-told']),
     }
   }
 
@@ -67,6 +70,8 @@ export class ConsoleReader {
     const time = this.patterns.time?.exec(text)?.groups
     if (time) return { type: 'time', plugin: time['plugin'] ?? '', ms: numberIn(time['ms']) ?? 0 }
     if (this.patterns.flushed?.test(text)) return { type: 'flushed' }
+    const rights = this.patterns.rights?.exec(text)?.groups
+    if (rights) return { type: 'rights', player: rights['player'] ?? '', nodes: (rights['nodes'] ?? '').split(/[\s,]+/).filter(Boolean) }
     const generated = this.patterns.generated?.exec(text)?.groups
     if (generated) return { type: 'generated', plugin: generated['plugin'] ?? '', file: generated['file'] ?? '' }
     const failed = this.patterns.failed?.exec(text)?.groups
