@@ -1,5 +1,6 @@
 import {
   LineIndex,
+  PermissionBook,
   fillIn,
   formatOrText,
   isForStaff,
@@ -73,11 +74,7 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
       canAsk: false,
     }
   const players = await playersOf(server)
-  const read = (source: string): Permissions => ({
-    ...readGroups(documentOf(family, place.file, source), place.at),
-    players,
-    wins: family.permissions.wins,
-  })
+  const read = (source: string): Permissions => permissionsIn(family, place, source, players)
   const permissions = read(text)
   const bytes = all.drafts.has(place.file) ? await server.place.read(place.file, SIZES.settings) : null
   return {
@@ -92,6 +89,23 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
       .map(({ code, severity, message, subject, file, line }) => ({ code, severity, message, subject, file, line })),
     canAsk: family.console.rights !== undefined && family.console['rights-told'] !== undefined,
   }
+}
+
+type Place = NonNullable<ServerWorkspace['knowledge']['groups']>
+
+const permissionsIn = (family: Family, place: Place, text: string, players: Permissions['players'] = []): Permissions => ({
+  ...readGroups(documentOf(family, place.file, text), place.at),
+  players,
+  wins: family.permissions.wins,
+})
+
+/** What says which groups may what, drafts in their places; null where no plugin here keeps groups. */
+export function bookOf({ family }: Server, all: ServerWorkspace): PermissionBook | null {
+  const place = all.knowledge.groups
+  const text = place ? (all.files.get(place.file)?.text ?? null) : null
+  if (!place || text === null) return null
+  const permissions = permissionsIn(family, place, text)
+  return permissions.groups.length > 0 ? new PermissionBook(permissions, nodesOf(all, permissions)) : null
 }
 
 /** So long the server may take to answer. */

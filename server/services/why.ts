@@ -1,7 +1,8 @@
-import { formatPointer, gives, parsePointer, type FileFacts, type GroupFact } from '@pasticcio/core'
+import { formatPointer, parsePointer, type FileFacts, type PermissionBook } from '@pasticcio/core'
 import type { Context, Server } from './context'
 import { ServiceError } from './errors'
 import type { Installed } from './inventory'
+import { bookOf } from './permissions'
 import { workspaceFor, type PlacedFinding, type ServerWorkspace } from './workspace'
 
 /** One question a helper would ask, answered. */
@@ -43,7 +44,7 @@ export async function whyNot(context: Context, server: Server, { plugin: name, f
   if (feature !== '' && !features.some(({ id }) => id === feature))
     throw new ServiceError('bad-input', 400, `${name} has no ${feature}. Ask about one of those that are listed.`)
   const inquiry = new Inquiry(server, plugin, all, feature, group)
-  return { plugin: name, features, groups: inquiry.groups.map((one) => one.name), answers: inquiry.answers() }
+  return { plugin: name, features, groups: inquiry.groups, answers: inquiry.answers() }
 }
 
 function featuresOf(plugin: Installed, { files }: ServerWorkspace): { id: string; title: string }[] {
@@ -61,7 +62,8 @@ class Inquiry {
   private readonly pointer: string
   private readonly facts: readonly FileFacts[]
   private readonly findings: readonly PlacedFinding[]
-  readonly groups: readonly GroupFact[]
+  private readonly rights: PermissionBook | null
+  readonly groups: readonly string[]
 
   constructor(
     private readonly server: Server,
@@ -76,7 +78,8 @@ class Inquiry {
     const paths = new Set(plugin.files.map(({ path }) => path))
     this.facts = [...all.files].flatMap(([path, file]) => (paths.has(path) && file.facts ? [file.facts] : []))
     this.findings = all.findings.filter(({ file }) => paths.has(file) || file === plugin.packagePath)
-    this.groups = [...all.files.values()].flatMap((file) => file.facts?.groups ?? [])
+    this.rights = bookOf(server, all)
+    this.groups = this.rights?.permissions.groups.map(({ name }) => name) ?? []
   }
 
   answers(): WhyAnswer[] {
@@ -180,7 +183,7 @@ class Inquiry {
     if (this.groups.length === 0)
       return { ...ask, answer: 'unknown', says: 'not known: nothing on this server says which groups there are' }
     for (const node of nodes) {
-      const holders = this.groups.filter(({ name }) => this.holds(name, node.text)).map(({ name }) => name)
+      const holders = this.groups.filter((name) => this.rights!.may({ group: name }, node.text))
       const link = { path: node.path, line: this.lineOf(node.path, node.from) }
       if (holders.length === 0) return { ...ask, answer: 'no', says: `it asks for ${node.text}, which no group holds`, link }
       if (this.group !== '' && !holders.includes(this.group))
@@ -194,16 +197,6 @@ class Inquiry {
         .slice(0, 3)
         .join(', ')}, held by ${this.group || 'some groups'}`,
     }
-  }
-
-  /** Whether a group holds a node, also by what it inherits; a minus takes away. */
-  private holds(name: string, node: string, seen: readonly string[] = []): boolean {
-    const group = this.groups.find((one) => one.name === name)
-    if (!group || seen.includes(name)) return false
-    const own = group.nodes.map(({ text }) => text)
-    if (own.includes(`-${node}`)) return false
-    if (own.some((held) => gives(held, node))) return true
-    return group.inherits.some(({ text }) => this.holds(text, node, [...seen, name]))
   }
 
   private right(): WhyAnswer {

@@ -90,15 +90,6 @@ function set<K extends keyof typeof messages.filter>(key: K, value: (typeof mess
   font-weight: 700;
   border-bottom-color: var(--crust);
 }
-.sieve {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  min-height: 28px;
-  padding: 4px 16px;
-  border-bottom: 1px solid var(--hairline);
-  font: var(--t-small);
-}
 .words {
   width: 96px;
 }
@@ -107,12 +98,6 @@ function set<K extends keyof typeof messages.filter>(key: K, value: (typeof mess
 }
 .grounds {
   flex: none;
-  white-space: nowrap;
-}
-.tick {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
   white-space: nowrap;
 }
 </style>

@@ -5,30 +5,24 @@ const server = useServerStore()
 const speakers = computed(() => {
   const counts = new Map<string, number>()
   for (const { plugin } of messages.all) counts.set(plugin, (counts.get(plugin) ?? 0) + 1)
-  return (server.overview?.plugins ?? []).map((plugin) => ({ ...plugin, texts: counts.get(plugin.name) ?? 0 }))
+  return (server.overview?.plugins ?? []).map(({ name, mine, update }) => ({
+    name,
+    yours: mine > 0,
+    update: update !== null,
+    count: counts.get(name) ?? 0,
+    worst: worst(name),
+  }))
 })
 const books = computed(() => messages.all.filter(({ book }) => book !== null))
 const worst = (name: string): 'error' | 'warning' | null =>
   (['error', 'warning'] as const).find((kind) =>
     messages.all.some(({ plugin, findings }) => plugin === name && findings.some(({ severity }) => severity === kind)),
   ) ?? null
-const choose = (name: string): void => void (messages.filter = { ...messages.filter, plugin: messages.filter.plugin === name ? '' : name })
+const plugin = computed({ get: () => messages.filter.plugin, set: (name) => (messages.filter = { ...messages.filter, plugin: name }) })
 </script>
 
 <template>
-  <h2>Who speaks<span>texts</span></h2>
-  <ul class="plugins">
-    <li v-for="plugin in speakers" :key="plugin.name">
-      <button
-        :class="{ open: messages.filter.plugin === plugin.name }"
-        :aria-pressed="messages.filter.plugin === plugin.name"
-        @click="choose(plugin.name)"
-      >
-        <LayerMark factory :yours="plugin.mine > 0" :update="plugin.update !== null" /> <span class="cut">{{ plugin.name }}</span>
-        <span class="n"><FindingMark v-if="worst(plugin.name)" :kind="worst(plugin.name)!" />{{ plugin.texts || 'none' }}</span>
-      </button>
-    </li>
-  </ul>
+  <SpinePicks v-model="plugin" title="Who speaks" unit="texts" :picks="speakers" />
   <template v-if="books.length + messages.pictures.length > 0">
     <h2>Pictures and books</h2>
     <ul class="plugins">

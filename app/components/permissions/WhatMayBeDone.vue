@@ -5,7 +5,12 @@ const server = useServerStore()
 const plugins = computed(() => {
   const counts = new Map<string, number>()
   for (const { plugin } of permissions.answer.nodes) counts.set(plugin, (counts.get(plugin) ?? 0) + 1)
-  return (server.overview?.plugins ?? []).map((plugin) => ({ ...plugin, nodes: counts.get(plugin.name) ?? 0 }))
+  return (server.overview?.plugins ?? []).map(({ name, mine, update }) => ({
+    name,
+    yours: mine > 0,
+    update: update !== null,
+    count: counts.get(name) ?? 0,
+  }))
 })
 const ladder = computed(() =>
   permissions.permissions.ladder.map((name) => ({
@@ -13,24 +18,14 @@ const ladder = computed(() =>
     players: permissions.columns.find(({ group }) => group?.name === name)?.players ?? 0,
   })),
 )
-const choose = (name: string): void =>
-  void (permissions.filter = { ...permissions.filter, plugin: permissions.filter.plugin === name ? '' : name })
+const plugin = computed({
+  get: () => permissions.filter.plugin,
+  set: (name) => (permissions.filter = { ...permissions.filter, plugin: name }),
+})
 </script>
 
 <template>
-  <h2>What may be done<span>nodes</span></h2>
-  <ul class="plugins">
-    <li v-for="plugin in plugins" :key="plugin.name">
-      <button
-        :class="{ open: permissions.filter.plugin === plugin.name }"
-        :aria-pressed="permissions.filter.plugin === plugin.name"
-        @click="choose(plugin.name)"
-      >
-        <LayerMark factory :yours="plugin.mine > 0" :update="plugin.update !== null" /> <span class="cut">{{ plugin.name }}</span>
-        <span class="n">{{ plugin.nodes || 'none' }}</span>
-      </button>
-    </li>
-  </ul>
+  <SpinePicks v-model="plugin" title="What may be done" unit="nodes" :picks="plugins" />
   <template v-if="ladder.length > 0">
     <h2>Order of promotion<span>players</span></h2>
     <ol class="plugins">

@@ -131,26 +131,11 @@ useKeys({
 </template>
 
 <style scoped>
-.sieve {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  min-height: 28px;
-  padding: 4px 16px;
-  border-bottom: 1px solid var(--hairline);
-  font: var(--t-small);
-  white-space: nowrap;
-}
 .sieve .in {
   width: 104px;
 }
 .orders {
   flex: none;
-}
-.tick {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
 }
 .danger {
   color: var(--warning);

@@ -29,6 +29,8 @@ export interface PermissionCell {
   readonly grant: Grant | null
 }
 
+const NOTHING: PermissionCell = { may: false, by: 'nothing', isWildcard: false, from: '', grant: null }
+
 /** How exactly a grant names a node: the letters it has in common, the whole node above all; -1 where it is about others. */
 function closeness(grant: string, node: string): number {
   if (grant === node) return Number.MAX_SAFE_INTEGER
@@ -37,7 +39,7 @@ function closeness(grant: string, node: string): number {
 }
 
 /** What some grants say of nodes, looked up by name: of those that fit the most exact counts, and of equals the denial. */
-class Words {
+export class Words {
   private readonly exact = new Map<string, Grant>()
   private readonly many: Grant[] = []
 
@@ -70,6 +72,11 @@ interface Source {
   readonly words: Words
 }
 
+function cellOf(subject: Subject, { speaker, name }: Source, grant: Grant, node: string): PermissionCell {
+  const isOwn = 'group' in subject ? name === subject.group : speaker === 'player'
+  return { may: !grant.isDenied, by: isOwn ? 'own' : 'parent', isWildcard: grant.node !== node, from: name, grant }
+}
+
 /**
  * Answers who may do what. The way goes from the general to the particular: what the plugin gives by itself, the groups from the
  * farthest parent to the nearest, lighter ones before heavier, and the player; operators may all. The last word counts, or, where the
@@ -96,14 +103,32 @@ export class PermissionBook {
     return this.cell(subject, node).may
   }
 
-  /** The answer with where it comes from. */
+  /** The answer with where it comes from: that of the trace, found without writing it down. */
   cell(subject: Subject, node: string): PermissionCell {
-    const step = this.trace(subject, node).find(({ decides }) => decides)
-    if (!step) return { may: false, by: 'nothing', isWildcard: false, from: '', grant: null }
-    const { speaker, name, grant, may } = step
-    const isOwn = 'group' in subject ? name === subject.group : speaker === 'player'
-    const by = speaker === 'default' ? 'default' : speaker === 'operator' ? 'operator' : isOwn ? 'own' : 'parent'
-    return { may, by, isWildcard: grant !== null && grant.node !== node, from: name, grant }
+    const line = this.lineOf(subject)
+    const player = 'player' in subject ? this.players.get(subject.player) : undefined
+    if (player?.isOperator) return { ...NOTHING, may: true, by: 'operator' }
+    const said = this.permissions.wins === 'denial' ? this.firstDenial(line, node) : null
+    for (let at = line.length - 1; at >= 0 && !said; at--) {
+      const source = line[at]!
+      const grant = source.words.of(node)
+      if (grant) return cellOf(subject, source, grant, node)
+    }
+    if (said) return cellOf(subject, said.source, said.grant, node)
+    return this.nodes.get(node)?.byDefault === 'everyone' ? { ...NOTHING, may: true, by: 'default' } : NOTHING
+  }
+
+  private firstDenial(line: readonly Source[], node: string): { readonly source: Source; readonly grant: Grant } | null {
+    for (const source of line) {
+      const grant = source.words.of(node)
+      if (grant?.isDenied) return { source, grant }
+    }
+    return null
+  }
+
+  /** Whether a group has a word in what a subject may. */
+  hears(subject: Subject, group: string): boolean {
+    return this.lineOf(subject).some(({ speaker, name }) => speaker === 'group' && name === group)
   }
 
   /** Step by step how an answer comes about; the answer is that of the last. */

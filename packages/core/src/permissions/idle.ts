@@ -1,4 +1,4 @@
-import { wordOf, type PermissionBook } from './book'
+import { Words, wordOf, type PermissionBook } from './book'
 import type { Grant, PermissionNode, Subject } from './model'
 
 /** A denial that takes nothing away from anybody. */
@@ -21,17 +21,24 @@ export function idleDenials(book: PermissionBook, nodes: readonly Pick<Permissio
     )
     return beside ? !beside.isDenied : wasGiven
   }
-  for (const { node } of nodes)
-    for (const subject of subjects) {
-      const steps = book.trace(subject, node)
-      // what is given again behind it takes no notice of a denial
-      const last = steps.findLastIndex(({ word }) => word !== null)
-      steps.forEach(({ grant, word, speaker, name }, i) => {
-        const isLast = i === last || book.permissions.wins === 'denial'
-        if (word === 'denied' && grant && speaker === 'group' && isLast && counts(name, grant, node, steps[i - 1]?.may ?? false))
-          counting.add(grant)
-      })
+  for (const { name, grants } of groups) {
+    const denials = grants.filter(({ isDenied }) => isDenied)
+    if (denials.length === 0) continue
+    const isDenied = new Words(denials)
+    const heard = subjects.filter((subject) => book.hears(subject, name))
+    for (const { node } of nodes) {
+      if (!isDenied.of(node)) continue
+      for (const subject of heard) {
+        const steps = book.trace(subject, node)
+        // what is given again behind it takes no notice of a denial
+        const last = book.permissions.wins === 'denial' ? -1 : steps.findLastIndex(({ word }) => word !== null)
+        steps.forEach((step, i) => {
+          const isHere = step.speaker === 'group' && step.name === name && step.word === 'denied' && (last < 0 || i === last)
+          if (isHere && counts(name, step.grant!, node, steps[i - 1]?.may ?? false)) counting.add(step.grant!)
+        })
+      }
     }
+  }
   return groups.flatMap(({ name, grants }) =>
     grants.flatMap((grant) => (grant.isDenied && !counting.has(grant) ? [{ group: name, grant }] : [])),
   )
