@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import type { Subject } from '@pasticcio/core'
-import { rightWords } from '~/utils/right-words'
 import type { NodeHead } from '~/utils/permission-rows'
 
 /** Groups across and nodes down, each with where its right comes from; only what is in sight is drawn. */
@@ -34,13 +32,16 @@ const whole = computed(() => ({
   height: `${permissions.rows.length * ROW + HEADS}px`,
   '--words': `${words.value}px`,
 }))
-const held = ({ nodes }: NodeHead, subject: (typeof permissions.columns)[number]['subject']): number =>
-  nodes.filter((node) => permissions.book.may(subject, node)).length
+/** How many nodes of a head each subject may; reckoned once, until somebody changes something. */
+const counts = computed(() => ({ book: permissions.book, rows: permissions.rows, known: new Map<string, number>() }))
+function held({ id, nodes }: NodeHead, { id: column, subject }: (typeof permissions.columns)[number]): number {
+  const { book, known } = counts.value
+  const key = `${id} ${column}`
+  let count = known.get(key)
+  if (count === undefined) known.set(key, (count = nodes.filter((node) => book.may(subject, node)).length))
+  return count
+}
 const active = computed(() => (permissions.node ? `right-${permissions.node}` : undefined))
-
-/** Whether the drafts change what somebody may. */
-const isStaged = (subject: Subject, node: string): boolean =>
-  permissions.before !== null && permissions.before.may(subject, node) !== permissions.book.may(subject, node)
 
 /** Brings what is in focus into sight. */
 function show(): void {
@@ -56,9 +57,9 @@ function show(): void {
   else if (x + COLUMN > element.scrollLeft + wide) element.scrollLeft = x + COLUMN - wide
 }
 defineExpose({ show, focus: () => root.value?.focus() })
-function choose(node: string, column: string): void {
+function choose(node: string, column: string | null): void {
   permissions.node = node
-  permissions.column = column
+  if (column !== null) permissions.column = column
 }
 function scrolled(event: Event): void {
   const element = event.target as HTMLElement
@@ -109,49 +110,34 @@ function scrolled(event: Event): void {
             >{{ row.prefix }} <span>of {{ row.nodes.length }}</span></code
           >
           <span v-for="{ column, left: x } in across" :key="column.id" class="right" role="gridcell" :style="{ left: `${x}px` }">{{
-            held(row, column.subject)
+            held(row, column)
           }}</span>
         </div>
-        <div
+        <RightsRow
           v-else
           :id="`right-${row.id}`"
-          class="line"
-          role="row"
-          :aria-selected="row.id === permissions.node"
-          :class="{ on: row.id === permissions.node }"
+          :row="row"
+          :across="across"
+          :focused="row.id === permissions.node ? permissions.column : ''"
+          :is-on="row.id === permissions.node"
           :style="{ transform: `translateY(${at}px)`, width: whole.width }"
-        >
-          <span class="words cut" role="rowheader" :title="row.words" @click="permissions.node = row.id"
-            >{{ row.words }} <span v-if="row.node.isStaff" class="muted">staff</span></span
-          >
-          <code class="node cut" role="gridcell" :title="row.id" @click="permissions.node = row.id">{{ row.name }}</code>
-          <span
-            v-for="{ column, left: x } in across"
-            :key="column.id"
-            class="right"
-            role="gridcell"
-            :class="{ at: row.id === permissions.node && column.id === permissions.column, staged: isStaged(column.subject, row.id) }"
-            :style="{ left: `${x}px` }"
-            :aria-label="`${column.name}: ${rightWords(permissions.book.cell(column.subject, row.id))}`"
-            @click="choose(row.id, column.id)"
-            ><RightSign :cell="permissions.book.cell(column.subject, row.id)"
-          /></span>
-        </div>
+          @choose="(column) => choose(row.id, column)"
+        />
       </template>
     </div>
   </div>
 </template>
 
-<style scoped>
+<style>
 .rights {
   flex: 1;
   min-height: 0;
   overflow: auto;
 }
-.all {
+.rights .all {
   position: relative;
 }
-.heads {
+.rights .heads {
   position: sticky;
   top: 0;
   z-index: 2;
@@ -159,8 +145,8 @@ function scrolled(event: Event): void {
   background: var(--flour);
   border-bottom: 1px solid var(--hairline);
 }
-.corner,
-.words {
+.rights .corner,
+.rights .words {
   position: sticky;
   left: 0;
   z-index: 1;
@@ -169,7 +155,7 @@ function scrolled(event: Event): void {
   padding-left: 16px;
   background: inherit;
 }
-.corner {
+.rights .corner {
   display: inline-flex;
   justify-content: space-between;
   width: calc(var(--words) + 132px);
@@ -179,13 +165,13 @@ function scrolled(event: Event): void {
   color: var(--muted);
   background: var(--flour);
 }
-.scales {
+.rights .scales {
   display: grid;
   align-content: end;
   justify-items: end;
   padding-bottom: 6px;
 }
-.colhead {
+.rights .colhead {
   position: absolute;
   bottom: 4px;
   width: 64px;
@@ -194,17 +180,17 @@ function scrolled(event: Event): void {
   font: var(--t-small);
   cursor: default;
 }
-.colhead code {
+.rights .colhead code {
   font: var(--t-fine);
   color: var(--muted);
 }
-.colhead.on .cut {
+.rights .colhead.on .cut {
   font-weight: 700;
 }
-.colhead .cut {
+.rights .colhead .cut {
   max-width: 62px;
 }
-.line {
+.rights .line {
   position: absolute;
   inset: -0px auto auto 0;
   height: 24px;
@@ -212,30 +198,30 @@ function scrolled(event: Event): void {
   background: var(--flour);
   white-space: nowrap;
 }
-.line.head {
+.rights .line.head {
   border-bottom: 1px solid var(--hairline);
 }
-.line.head h2 {
+.rights .line.head h2 {
   font: var(--t-section);
   line-height: 23px;
 }
-.line.on {
+.rights .line.on {
   background: var(--semolina);
 }
-.words {
+.rights .words {
   height: 23px;
   font: var(--t-small);
   line-height: 24px;
   vertical-align: top;
 }
-.words .muted,
-.head .node,
-.head .right {
+.rights .words .muted,
+.rights .head .node,
+.rights .head .right {
   font: var(--t-fine);
   line-height: 24px;
   color: var(--muted);
 }
-.node {
+.rights .node {
   position: sticky;
   left: var(--words);
   z-index: 1;
@@ -248,11 +234,11 @@ function scrolled(event: Event): void {
   background: inherit;
   vertical-align: top;
 }
-.head .node {
+.rights .head .node {
   display: inline-flex;
   justify-content: space-between;
 }
-.right {
+.rights .right {
   position: absolute;
   top: 0;
   width: 64px;
@@ -261,13 +247,13 @@ function scrolled(event: Event): void {
   place-items: center;
   border-left: 1px solid var(--hairline);
 }
-.head .right {
+.rights .head .right {
   border-left-color: transparent;
 }
-.right.staged {
+.rights .right.staged {
   background: var(--wash-yours);
 }
-.right.at {
+.rights .right.at {
   outline: 2px solid var(--crust);
   outline-offset: -2px;
 }

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import type { Subject } from '@pasticcio/core'
+import type { Column } from '~/stores/permissions'
+import type { NodeLine } from '~/utils/permission-rows'
+import { rightWords } from '~/utils/right-words'
+
+/** One node with the right of each subject in sight; drawn anew only where something of it is another. */
+defineProps<{
+  row: NodeLine
+  across: readonly { readonly column: Column; readonly left: number }[]
+  /** The column in focus, where the row is; empty else. */
+  focused: string
+  isOn: boolean
+}>()
+const emit = defineEmits<{ choose: [column: string | null] }>()
+const permissions = usePermissionsStore()
+
+/** Whether the drafts change what somebody may. */
+const isStaged = (subject: Subject, node: string): boolean =>
+  permissions.before !== null && permissions.before.may(subject, node) !== permissions.book.may(subject, node)
+</script>
+
+<template>
+  <div class="line" role="row" :aria-selected="isOn" :class="{ on: isOn }">
+    <span class="words cut" role="rowheader" :title="row.words" @click="emit('choose', null)"
+      >{{ row.words }} <span v-if="row.node.isStaff" class="muted">staff</span></span
+    >
+    <code class="node cut" role="gridcell" :title="row.id" @click="emit('choose', null)">{{ row.name }}</code>
+    <span
+      v-for="{ column, left: x } in across"
+      :key="column.id"
+      class="right"
+      role="gridcell"
+      :class="{ at: column.id === focused, staged: isStaged(column.subject, row.id) }"
+      :style="{ left: `${x}px` }"
+      :aria-label="`${column.name}: ${rightWords(permissions.book.cell(column.subject, row.id))}`"
+      @click="emit('choose', column.id)"
+      ><RightSign :cell="permissions.book.cell(column.subject, row.id)"
+    /></span>
+  </div>
+</template>
