@@ -1,15 +1,23 @@
 import { defineStore } from 'pinia'
-import { PermissionBook, changeGrant, idleDenials, type Permissions, type PermissionGroup, type Step, type Subject } from '@pasticcio/core'
+import {
+  NO_PERMISSIONS,
+  PermissionBook,
+  changeGrant,
+  idleDenials,
+  type Permissions,
+  type PermissionGroup,
+  type Step,
+  type Subject,
+} from '@pasticcio/core'
 import type { Operation } from '~/drafts/engine'
 import { toWire } from '~/drafts/wire'
 import { filterNodes, gainsOf, nodeRows, type NodeFilter, type NodeOrder } from '~/utils/permission-rows'
 import type { ServerPermissions } from '~/utils/types'
 
-const NOBODY: Permissions = { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' }
 const NOTHING: ServerPermissions = {
   file: null,
   plugin: '',
-  permissions: NOBODY,
+  permissions: NO_PERMISSIONS,
   standing: null,
   nodes: [],
   lines: {},

@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { eachSetting, formatOrText, parse } from '@pasticcio/core'
+import { eachSetting, formatOrText, parse, parsePointer } from '@pasticcio/core'
 import { missingText, type LanguageRow, type PutText } from './message-languages'
 import type { LanguageShown } from './types'
 
@@ -33,12 +33,7 @@ export function languageProperties(rows: readonly LanguageRow[], language: strin
     .join('')
 }
 
-const dotted = (pointer: string): string =>
-  pointer
-    .slice(1)
-    .split('/')
-    .map((key) => key.replaceAll('~1', '/').replaceAll('~0', '~'))
-    .join('.')
+const dotted = (pointer: string): string => (parsePointer(pointer) ?? []).join('.')
 
 /** What a file that is taken in would change. */
 export interface TakenIn {

@@ -1,3 +1,4 @@
+import { parsePointer } from '@pasticcio/core'
 import type { ListedMessage } from './message-groups'
 import type { LanguageShown, LanguagesShown } from './types'
 
@@ -113,10 +114,7 @@ export function missingText(
   const isThere = (row: LanguageRow): boolean => row.cells.some((cell) => cell.language === language && cell.message !== null)
   const before = rows.slice(0, at).findLast((row) => row.pointer.slice(0, row.pointer.lastIndexOf('/')) === parent && isThere(row))
   const like = cells.find((cell) => cell.message)?.message
-  const key = before?.pointer
-    .slice(parent.length + 1)
-    .replaceAll('~1', '/')
-    .replaceAll('~0', '~')
+  const key = before && parsePointer(before.pointer)?.at(-1)
   return {
     file,
     pointer: section + pointer,

@@ -1,5 +1,6 @@
 import {
   LineIndex,
+  NO_PERMISSIONS,
   PermissionBook,
   fillIn,
   formatOrText,
@@ -54,25 +55,23 @@ export interface ServerPermissions {
   readonly canAsk: boolean
 }
 
-const NOBODY: Permissions = { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' }
-
 /** Groups, players and nodes of a server, drafts in their places. */
 export async function permissionsOf(context: Context, server: Server): Promise<ServerPermissions> {
   const all = await workspaceFor(context, server)
-  const place = all.knowledge.groups
-  const text = place ? (all.files.get(place.file)?.text ?? null) : null
   const { family } = server
-  if (!place || text === null)
+  const there = groupsFile(all)
+  if (!there)
     return {
       file: null,
       plugin: '',
-      permissions: NOBODY,
+      permissions: NO_PERMISSIONS,
       standing: null,
-      nodes: nodesOf(all, NOBODY),
+      nodes: nodesOf(all, NO_PERMISSIONS),
       lines: {},
       findings: [],
       canAsk: false,
     }
+  const { place, text } = there
   const players = await playersOf(server)
   const read = (source: string): Permissions => permissionsIn(family, place, source, players)
   const permissions = read(text)
@@ -93,6 +92,13 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
 
 type Place = NonNullable<ServerWorkspace['knowledge']['groups']>
 
+/** The file that groups stand in, the draft in its place; null where there is none. */
+function groupsFile({ knowledge, files }: ServerWorkspace): { readonly place: Place; readonly text: string } | null {
+  const place = knowledge.groups
+  const text = place && files.get(place.file)?.text
+  return place && typeof text === 'string' ? { place, text } : null
+}
+
 const permissionsIn = (family: Family, place: Place, text: string, players: Permissions['players'] = []): Permissions => ({
   ...readGroups(documentOf(family, place.file, text), place.at),
   players,
@@ -101,10 +107,9 @@ const permissionsIn = (family: Family, place: Place, text: string, players: Perm
 
 /** What says which groups may what, drafts in their places; null where no plugin here keeps groups. */
 export function bookOf({ family }: Server, all: ServerWorkspace): PermissionBook | null {
-  const place = all.knowledge.groups
-  const text = place ? (all.files.get(place.file)?.text ?? null) : null
-  if (!place || text === null) return null
-  const permissions = permissionsIn(family, place, text)
+  const there = groupsFile(all)
+  if (!there) return null
+  const permissions = permissionsIn(family, there.place, there.text)
   return permissions.groups.length > 0 ? new PermissionBook(permissions, nodesOf(all, permissions)) : null
 }
 

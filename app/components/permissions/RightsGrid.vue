@@ -56,7 +56,7 @@ function show(): void {
   if (x < element.scrollLeft) element.scrollLeft = x
   else if (x + COLUMN > element.scrollLeft + wide) element.scrollLeft = x + COLUMN - wide
 }
-defineExpose({ show, focus: () => root.value?.focus() })
+defineExpose({ show })
 function choose(node: string, column: string | null): void {
   permissions.node = node
   if (column !== null) permissions.column = column
@@ -192,7 +192,7 @@ function scrolled(event: Event): void {
 }
 .rights .line {
   position: absolute;
-  inset: -0px auto auto 0;
+  inset: 0 auto auto 0;
   height: 24px;
   line-height: 24px;
   background: var(--flour);

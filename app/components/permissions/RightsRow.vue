@@ -5,7 +5,7 @@ import type { NodeLine } from '~/utils/permission-rows'
 import { rightWords } from '~/utils/right-words'
 
 /** One node with the right of each subject in sight; drawn anew only where something of it is another. */
-defineProps<{
+const props = defineProps<{
   row: NodeLine
   across: readonly { readonly column: Column; readonly left: number }[]
   /** The column in focus, where the row is; empty else. */
@@ -15,9 +15,12 @@ defineProps<{
 const emit = defineEmits<{ choose: [column: string | null] }>()
 const permissions = usePermissionsStore()
 
+const cells = computed(() =>
+  props.across.map(({ column, left }) => ({ column, left, cell: permissions.book.cell(column.subject, props.row.id) })),
+)
 /** Whether the drafts change what somebody may. */
-const isStaged = (subject: Subject, node: string): boolean =>
-  permissions.before !== null && permissions.before.may(subject, node) !== permissions.book.may(subject, node)
+const isStaged = (subject: Subject, may: boolean): boolean =>
+  permissions.before !== null && permissions.before.may(subject, props.row.id) !== may
 </script>
 
 <template>
@@ -27,15 +30,15 @@ const isStaged = (subject: Subject, node: string): boolean =>
     >
     <code class="node cut" role="gridcell" :title="row.id" @click="emit('choose', null)">{{ row.name }}</code>
     <span
-      v-for="{ column, left: x } in across"
+      v-for="{ column, left: x, cell } in cells"
       :key="column.id"
       class="right"
       role="gridcell"
-      :class="{ at: column.id === focused, staged: isStaged(column.subject, row.id) }"
+      :class="{ at: column.id === focused, staged: isStaged(column.subject, cell.may) }"
       :style="{ left: `${x}px` }"
-      :aria-label="`${column.name}: ${rightWords(permissions.book.cell(column.subject, row.id))}`"
+      :aria-label="`${column.name}: ${rightWords(cell)}`"
       @click="emit('choose', column.id)"
-      ><RightSign :cell="permissions.book.cell(column.subject, row.id)"
+      ><RightSign :cell="cell"
     /></span>
   </div>
 </template>

@@ -75,6 +75,7 @@ function* agreeing(group: LanguageGroup, member: LanguageMember): Iterable<Told>
 
 function* chosen(groups: readonly LanguageGroup[], facts: ReadonlyMap<string, FileFacts>): Iterable<Told> {
   for (const { path, plugin, speaks } of facts.values()) {
+    if (speaks.length === 0) continue
     const own = groups.filter((group) => group.plugin === plugin).flatMap(languagesOf)
     for (const { text, from, to } of speaks)
       if (own.length > 0 && isLanguage(text) && !own.some((language) => sameLanguage(language, text)))

@@ -1,3 +1,4 @@
+import { formatPointer } from '../tree/pointer'
 import type { Grant, GrantPlace } from './model'
 
 /** One step of a change, as operations on settings have it. */
@@ -5,8 +6,6 @@ export type GrantStep =
   | { readonly kind: 'set'; readonly pointer: string; readonly value: string | boolean }
   | { readonly kind: 'put'; readonly pointer: string; readonly value: string | boolean | readonly string[] }
   | { readonly kind: 'remove'; readonly pointer: string }
-
-const escaped = (key: string): string => key.replaceAll('~', '~0').replaceAll('/', '~1')
 
 /**
  * What gives a node to a group or a player, denies it, or says nothing of it any more, in the way the file has it: one entry is written
@@ -20,7 +19,7 @@ export function changeGrant(
   const there = grants.filter((grant) => grant.node === node)
   if (grantsAt.shape === 'map') {
     if (to === null) return there.map(({ pointer }) => ({ kind: 'remove', pointer }))
-    return [{ kind: 'put', pointer: `${grantsAt.pointer}/${escaped(node)}`, value: to === 'granted' }]
+    return [{ kind: 'put', pointer: grantsAt.pointer + formatPointer([node]), value: to === 'granted' }]
   }
   const text = to === 'denied' ? `-${node}` : node
   if (grantsAt.shape === 'missing') return to === null ? [] : [{ kind: 'put', pointer: grantsAt.pointer, value: [text] }]

@@ -1,3 +1,4 @@
+export { NO_PERMISSIONS } from './model'
 export type { ByDefault, Grant, GrantPlace, PermissionGroup, PermissionNode, PermissionPlayer, Permissions, Subject, Wins } from './model'
 export { PermissionBook, type PermissionCell, type Speaker, type Step } from './book'
 export { namesIn, readGroups, readPlayers } from './read'

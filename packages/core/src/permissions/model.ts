@@ -71,5 +71,8 @@ export interface Permissions {
   readonly wins: Wins
 }
 
+/** Where nobody keeps groups. */
+export const NO_PERMISSIONS: Permissions = { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' }
+
 /** Whose rights are asked about. */
 export type Subject = { readonly group: string } | { readonly player: string }
