@@ -9,6 +9,8 @@ export interface AskedOfEntry {
   /** The entry, or the section or list that one is added to. */
   readonly pointer: string
   readonly name: string
+  /** The file it stands in. */
+  readonly path: string
 }
 
 /** Where an entry is copied to. */
@@ -32,9 +34,9 @@ export const useEntriesStore = defineStore('entries', () => {
   const problem = ref('')
   const isBusy = ref(false)
 
-  /** Asks about an entry; who refers to it is looked for in all files first. */
-  async function ask(what: AskedOfEntry['what'], pointer: string, name: string): Promise<void> {
-    const now = { what, pointer, name }
+  /** Asks about an entry, of the file at hand where no other is named; who refers to it is looked for in all files first. */
+  async function ask(what: AskedOfEntry['what'], pointer: string, name: string, path = sheet.view?.path ?? ''): Promise<void> {
+    const now = { what, pointer, name, path }
     asked.value = now
     references.value = null
     chosen.value = []
@@ -48,8 +50,8 @@ export const useEntriesStore = defineStore('entries', () => {
   }
 
   async function findReferences(now: AskedOfEntry): Promise<void> {
-    await sheet.draft?.flush()
-    const query = new URLSearchParams({ path: sheet.view!.path, pointer: now.pointer })
+    await drafts.flushAll()
+    const query = new URLSearchParams({ path: now.path, pointer: now.pointer })
     const told = await callApi<ReferencesTo>(`${server.base}/references?${query}`)
     if (asked.value !== now) return
     if (told.name !== null) asked.value = { ...now, name: told.name }
@@ -71,8 +73,7 @@ export const useEntriesStore = defineStore('entries', () => {
 
   /** Gives the entry another name, and along with it what was chosen of what refers to it. */
   function rename(name: string): Promise<boolean> {
-    const { pointer, name: from } = asked.value!
-    const { path } = sheet.view!
+    const { pointer, name: from, path } = asked.value!
     const picked = chosen.value.map((at) => references.value![at]!)
     const placesIn = (file: string): readonly Pick<ShownReference, 'pointer' | 'what'>[] =>
       picked.filter((one) => one.file === file).map(({ pointer: at, what }) => ({ pointer: at, what }))

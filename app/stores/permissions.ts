@@ -2,16 +2,15 @@ import { defineStore } from 'pinia'
 import {
   NO_PERMISSIONS,
   PermissionBook,
-  changeGrant,
   idleDenials,
   type Permissions,
   type PermissionGroup,
+  type PermissionPlayer,
   type Step,
   type Subject,
 } from '@pasticcio/core'
-import type { Operation } from '~/drafts/engine'
-import { toWire } from '~/drafts/wire'
-import { filterNodes, gainsOf, nodeRows, type NodeFilter, type NodeOrder } from '~/utils/permission-rows'
+import { peopleOf } from '~/utils/permission-people'
+import { NO_FILTER, dangersOf, filterNodes, gainsOf, nodeRows, type NodeFilter, type NodeOrder } from '~/utils/permission-rows'
 import type { ServerPermissions } from '~/utils/types'
 
 const NOTHING: ServerPermissions = {
@@ -20,9 +19,12 @@ const NOTHING: ServerPermissions = {
   permissions: NO_PERMISSIONS,
   standing: null,
   nodes: [],
+  open: [],
   lines: {},
   findings: [],
   canAsk: false,
+  players: { file: null, by: null, units: [], hasDeny: false, hasGroups: false, at: '', lines: {}, id: null },
+  staged: [],
 }
 
 /** A column of the grid. */
@@ -38,20 +40,22 @@ export interface Column {
 /** Who may what on the server at hand, as the drafts have it, and what changes it. */
 export const usePermissionsStore = defineStore('permissions', () => {
   const server = useServerStore()
-  const drafts = useDraftsStore()
   const answer = shallowRef<ServerPermissions>(NOTHING)
   const problem = ref('')
   const loading = ref(false)
   const isLoaded = ref(false)
   const order = ref<NodeOrder>('plugin')
-  const filter = ref<NodeFilter>({ plugin: '', words: '', onlyDifferences: false })
+  const filter = ref<NodeFilter>(NO_FILTER)
   /** The player beside the groups, by id; empty for none. */
   const player = ref('')
   const node = ref('')
   const column = ref('')
 
+  /** What has ended by then counts no more; taken anew whenever they are read. */
+  const now = ref(Date.now())
+
   const permissions = computed(() => answer.value.permissions)
-  const book = computed(() => new PermissionBook(permissions.value, answer.value.nodes))
+  const book = computed(() => new PermissionBook(permissions.value, answer.value.nodes, now.value))
   const columns = computed<readonly Column[]>(() => {
     const groups = [...permissions.value.groups].sort((a, b) => (a.weight ?? 0) - (b.weight ?? 0))
     const counts = countsOf(permissions.value)
@@ -67,17 +71,32 @@ export const usePermissionsStore = defineStore('permissions', () => {
       ...(own ? [{ id: `player ${own.id}`, name: own.name || own.id, subject: { player: own.id }, group: null, players: 1 }] : []),
     ]
   })
-  const subjects = computed(() => columns.value.map(({ subject }) => subject))
-  const rows = computed(() => nodeRows(filterNodes(answer.value.nodes, filter.value, book.value, subjects.value), order.value))
+  const subjects = computed(() => new Map(columns.value.map(({ id, subject }) => [id, subject])))
+  const idle = computed(() => idleDenials(book.value, answer.value.nodes))
+  const dangers = computed(() =>
+    dangersOf(
+      answer.value.nodes,
+      book.value,
+      idle.value.map(({ grant }) => grant.node),
+    ),
+  )
+  const rows = computed(() =>
+    nodeRows(filterNodes(answer.value.nodes, filter.value, book.value, subjects.value, dangers.value), order.value),
+  )
+  const people = computed(() =>
+    peopleOf(
+      book.value,
+      answer.value.nodes.map((one) => one.node),
+    ),
+  )
   const plugins = computed(() => [...new Set(answer.value.nodes.map(({ plugin }) => plugin))].filter(Boolean).sort())
   const current = computed(() => answer.value.nodes.find((one) => one.node === node.value) ?? null)
   const currentColumn = computed(() => columns.value.find(({ id }) => id === column.value) ?? null)
   const steps = computed<readonly Step[]>(() =>
     current.value && currentColumn.value ? book.value.trace(currentColumn.value.subject, current.value.node) : [],
   )
-  const idle = computed(() => idleDenials(book.value, answer.value.nodes))
   /** Rights as they stand on the server; null where no draft changes them. */
-  const before = computed(() => (answer.value.standing ? new PermissionBook(answer.value.standing, answer.value.nodes) : null))
+  const before = computed(() => (answer.value.standing ? new PermissionBook(answer.value.standing, answer.value.nodes, now.value) : null))
   const gains = computed(() =>
     before.value
       ? gainsOf(
@@ -92,6 +111,7 @@ export const usePermissionsStore = defineStore('permissions', () => {
     loading.value = true
     problem.value = ''
     try {
+      now.value = Date.now()
       answer.value = await callApi<ServerPermissions>(`${server.base}/permissions`)
       if (!current.value) node.value = rows.value.find(({ kind }) => kind === 'node')?.id ?? ''
       if (!currentColumn.value) column.value = columns.value[0]?.id ?? ''
@@ -116,42 +136,9 @@ export const usePermissionsStore = defineStore('permissions', () => {
     }
   }
 
-  /** Does something to the file of the groups, keeps it, and looks again. */
-  async function operate(operations: readonly Operation[]): Promise<void> {
-    const { file } = answer.value
-    if (file === null || operations.length === 0) return
-    const wrong = await drafts.together(operations.map((operation) => ({ path: file, operation })))
-    await drafts.flushAll()
-    await load()
-    problem.value = wrong
-  }
-
-  /** Gives a node to a group, denies it, or says nothing of it any more. */
-  async function change(name: string, what: string, to: 'granted' | 'denied' | null): Promise<void> {
-    const group = permissions.value.groups.find((one) => one.name === name)
-    if (group)
-      await operate(
-        changeGrant(group, what, to).map((step): Operation => (step.kind === 'remove' ? step : { ...step, value: toWire(step.value) })),
-      )
-  }
-  /** Copies a group under another name. */
-  const copy = (group: PermissionGroup, name: string): Promise<void> => operate([{ kind: 'duplicate', pointer: group.pointer, name }])
-  /** A group inherits from another, or from it no more. What would go round in a circle is refused. */
-  async function inherit(group: PermissionGroup, parent: string): Promise<void> {
-    const there = group.inherits.find(({ name }) => name === parent)
-    if (there) return operate([{ kind: 'remove', pointer: there.pointer }])
-    if (parent === group.name || book.value.inherits(parent, group.name)) {
-      problem.value = `${parent} inherits from ${group.name}, so that it would go round in a circle.`
-      return
-    }
-    const names = [...group.inherits.map(({ name }) => name), parent]
-    await operate([{ kind: 'put', pointer: group.inheritsAt, value: toWire(names) }])
-  }
-  async function undo(): Promise<void> {
-    drafts.undo(true)
-    await drafts.flushAll()
-    await load()
-  }
+  const groupBy = (name: string): PermissionGroup | undefined => permissions.value.groups.find((one) => one.name === name)
+  const playerBy = (who: string): PermissionPlayer | undefined =>
+    permissions.value.players.find(({ id }) => id === who) ?? permissions.value.players.find(({ name }) => name === who)
 
   /** Moves the focus by rows and columns. */
   function move(down: number, right: number): void {
@@ -184,15 +171,15 @@ export const usePermissionsStore = defineStore('permissions', () => {
     currentColumn,
     steps,
     idle,
+    dangers,
+    people,
     before,
     gains,
+    groupBy,
+    playerBy,
     load,
-    change,
-    copy,
-    inherit,
     told,
     ask,
-    undo,
     move,
   }
 })

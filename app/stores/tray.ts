@@ -1,10 +1,13 @@
 import { defineStore } from 'pinia'
-import type { ApplyRow, TrayFile, TrayText } from '~/utils/types'
+import type { ApplyRow, StagedCommand, TrayFile, TrayText } from '~/utils/types'
 
 /** What is staged for the server at hand. Nothing reaches it but through here. */
 export const useTrayStore = defineStore('tray', () => {
   const server = useServerStore()
   const files = ref<TrayFile[]>([])
+  /** What is to be said to the console of single players. */
+  const commands = ref<StagedCommand[]>([])
+  const isEmpty = computed(() => files.value.length + commands.value.length === 0)
   const applying = ref(false)
   const problem = ref('')
 
@@ -29,16 +32,22 @@ export const useTrayStore = defineStore('tray', () => {
   const drifted = computed(() => files.value.filter((file) => file.drifted))
 
   async function refresh(): Promise<void> {
-    files.value = await callApi<TrayFile[]>(`${server.base}/tray`)
+    ;[files.value, commands.value] = await Promise.all([
+      callApi<TrayFile[]>(`${server.base}/tray`),
+      callApi<StagedCommand[]>(`${server.base}/tray/commands`),
+    ])
   }
 
   /** The texts of one staged file, for comparing them. */
   const textOf = (path: string): Promise<TrayText> => callApi<TrayText>(`${server.base}/tray/text?path=${encodeURIComponent(path)}`)
 
-  /** Discards all drafts, or the one of a path that was looked at. */
-  async function discard(path?: string, sha = ''): Promise<void> {
+  /** Discards all that is staged, or the draft of a path that was looked at. */
+  const discard = (path?: string, sha = ''): Promise<void> =>
+    discardBy(path === undefined ? '' : `?path=${encodeURIComponent(path)}${sha && `&sha=${sha}`}`)
+  /** Discards one command. */
+  const discardCommand = (id: number): Promise<void> => discardBy(`?command=${id}`)
+  async function discardBy(query: string): Promise<void> {
     problem.value = ''
-    const query = path === undefined ? '' : `?path=${encodeURIComponent(path)}${sha && `&sha=${sha}`}`
     try {
       await callApi(`${server.base}/tray${query}`, { method: 'DELETE' })
     } catch (error) {
@@ -65,7 +74,7 @@ export const useTrayStore = defineStore('tray', () => {
     }
   }
 
-  /** Writes what was looked at to the server: the drafts as they are listed here, and no others. */
+  /** Writes what was looked at to the server: the drafts and commands as they are listed here, and no others. */
   async function apply(): Promise<ApplyRow | null> {
     applying.value = true
     problem.value = ''
@@ -73,6 +82,7 @@ export const useTrayStore = defineStore('tray', () => {
       const row = await callApi<ApplyRow>(`${server.base}/tray/apply`, {
         body: {
           drafts: files.value.map(({ path, sha }) => ({ path, sha })),
+          commands: commands.value.map(({ id }) => id),
           overrule: held.value.flatMap(({ code }) => (overruled.value[code] ? [{ code, reason: overruled.value[code] }] : [])),
         },
       })
@@ -90,6 +100,8 @@ export const useTrayStore = defineStore('tray', () => {
 
   return {
     files,
+    commands,
+    isEmpty,
     applying,
     problem,
     changeCount,
@@ -103,6 +115,7 @@ export const useTrayStore = defineStore('tray', () => {
     refresh,
     textOf,
     discard,
+    discardCommand,
     rebase,
     apply,
   }

@@ -9,7 +9,15 @@ export interface NodeFilter {
   readonly words: string
   /** Only nodes that not all subjects have alike. */
   readonly onlyDifferences: boolean
+  /** Only what one of the columns may, by its id; empty for all. */
+  readonly held: string
+  /** Only what a danger is about; empty for all. */
+  readonly among: NodeDanger | ''
 }
+
+/** Kinds of dangers that nodes are about. */
+export type NodeDanger = 'gone' | 'idle' | 'staff' | 'wildcard'
+export const NO_FILTER: NodeFilter = { plugin: '', words: '', onlyDifferences: false, held: '', among: '' }
 
 export interface NodeHead {
   readonly kind: 'head'
@@ -77,24 +85,55 @@ function headOf({ plugin, node, asked, isDeclared }: ShownNode, order: NodeOrder
   return isDeclared ? `${plugin}, by itself` : ''
 }
 
-/** Nodes that fit what is looked for. @param subjects whose rights must differ, where only differences are asked for */
+/**
+ * Nodes that fit what is looked for.
+ * @param subjects whose rights must differ, where only differences are asked for, by the ids of their columns
+ * @param dangers nodes by what is dangerous about them
+ */
 export function filterNodes(
   nodes: readonly ShownNode[],
-  { plugin, words, onlyDifferences }: NodeFilter,
+  { plugin, words, onlyDifferences, held, among }: NodeFilter,
   book: PermissionBook,
-  subjects: readonly Subject[],
+  subjects: ReadonlyMap<string, Subject>,
+  dangers: Readonly<Record<NodeDanger, ReadonlySet<string>>>,
 ): readonly ShownNode[] {
   const wanted = words.trim().toLowerCase()
+  const all = [...subjects.values()]
+  const holder = subjects.get(held)
   const differs = ({ node }: ShownNode): boolean => {
-    const first = subjects[0] && book.may(subjects[0], node)
-    return subjects.some((subject) => book.may(subject, node) !== first)
+    const first = all[0] && book.may(all[0], node)
+    return all.some((subject) => book.may(subject, node) !== first)
   }
   return nodes.filter(
     (one) =>
       (plugin === '' || one.plugin === plugin) &&
+      (among === '' || dangers[among].has(one.node)) &&
       (wanted === '' || one.node.toLowerCase().includes(wanted) || nodeWords(one).toLowerCase().includes(wanted)) &&
+      (!holder || book.may(holder, one.node)) &&
       (!onlyDifferences || differs(one)),
   )
+}
+
+/** Nodes by what is dangerous about them. @param idle nodes of denials that never count */
+export function dangersOf(
+  nodes: readonly ShownNode[],
+  book: PermissionBook,
+  idle: readonly string[],
+): Readonly<Record<NodeDanger, ReadonlySet<string>>> {
+  const { groups, players, everybody } = book.permissions
+  const granted = new Set([...groups, ...players].flatMap(({ grants }) => grants.map(({ node }) => node)))
+  const wide = groups.flatMap(({ grants }) =>
+    grants.filter(({ node, isDenied }) => node.endsWith('*') && !isDenied).map(({ node }) => node),
+  )
+  const isWide = (node: string): boolean => wide.some((one) => one === '*' || node.startsWith(one.slice(0, -1)))
+  const pick = (fits: (node: ShownNode) => boolean): ReadonlySet<string> => new Set(nodes.filter(fits).map(({ node }) => node))
+  return {
+    // of a plugin that is not here, and that no setting asks for
+    gone: pick(({ node, isDeclared, asked }) => !isDeclared && asked.length === 0 && granted.has(node)),
+    idle: new Set(idle),
+    staff: pick(({ node, isStaff }) => isStaff && everybody !== null && book.may({ group: everybody }, node)),
+    wildcard: pick(({ node }) => isWide(node)),
+  }
 }
 
 /** What of the rights of somebody is another after a change. */

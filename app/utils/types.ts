@@ -1,4 +1,6 @@
 /** Shapes of the API's answers, taken from the services that make them. */
+export type { StagedCommand } from '../../server/db/repositories/commands'
+export type { ShownCommand } from '../../server/services/history'
 export type { TrayFile, TrayText } from '../../server/services/tray'
 export type { DraftView, FileView } from '../../server/services/settings'
 export type { NamedFile, NamedFiles } from '../../server/services/named-files'

@@ -6,6 +6,8 @@
  */
 import { LineIndex, blocksWriting, checkWorkspace, formatOf, patternsFor, readingFor, workspaceFile, workspaceOf } from '@pasticcio/core'
 import type { ApplyFile, ApplyRow, Placement } from '../db/repositories/applies'
+import type { PlannedCommand } from '../db/repositories/commands'
+import { refuseUnheard, sendCommands, together } from './apply-commands'
 import { makeItCount, needsRestart, said, type Counted, type Counting } from './apply-outcome'
 import {
   hashAt,
@@ -38,15 +40,19 @@ export interface Change extends Counting {
   readonly undoes?: number
   /** Plugins whose records it writes: the server writes what it knows of them first, and a record that is another then is drift. */
   readonly flush?: readonly Installed[]
+  /** What is said to the console once the files count. */
+  readonly commands?: readonly PlannedCommand[]
   /** What it does to place plugins, or to take them out. */
   readonly placements?: readonly Placement[]
 }
 
 /** Carries a change out. @throws ServiceError `busy`, `drift` or `has-errors`; then nothing was written. */
 export async function applyChange(context: Context, server: Server, change: Change, account: string): Promise<ApplyRow> {
-  if (change.actions.length === 0) throw new ServiceError('nothing-to-do', 409, 'There is nothing to write.')
+  const { actions, commands = [] } = change
+  if (actions.length + commands.length === 0) throw new ServiceError('nothing-to-do', 409, 'There is nothing to write.')
   return server.work.run('write', account, async () => {
     refuseUnready(server)
+    refuseUnheard(server, commands)
     const release = await server.place.claim()
     try {
       await settle(context, server)
@@ -119,6 +125,7 @@ class Applying {
       { serverId: server.row.id, kind, title, undoes, startedBy: account, startedAt: this.at() },
       this.files,
       placements,
+      change.commands,
     )
     await note(context, account, kind, title, server)
   }
@@ -163,8 +170,8 @@ class Applying {
 
   /** The files are written: what goes wrong from here on is told with the change, and never leaves it unfinished. */
   private async finish(wasRunning: boolean): Promise<void> {
-    const { context, server, change } = this
-    const { status, outcome } = await makeItCount(context, server, change, wasRunning, this.step).catch((error: unknown): Counted => {
+    const { context, server } = this
+    const { status, outcome } = await this.count(wasRunning).catch((error: unknown): Counted => {
       context.log.error({ error, apply: this.id }, 'a change could not be made to count')
       return { status: 'complained', outcome: said(`The files are written, but they do not count yet: ${(error as Error).message}`) }
     })
@@ -180,6 +187,17 @@ class Applying {
     const paths = this.files.map(({ path }) => path)
     await followFiles(context, server, paths).catch((error: unknown) => context.log.error({ error }, 'drafts did not follow their files'))
     await server.inventory.remember().catch((error: unknown) => context.log.error({ error }, 'packages were not remembered'))
+  }
+
+  /** Makes the files count, and then says what goes by command: where a plugin complains, nothing more is said to it. */
+  private async count(wasRunning: boolean): Promise<Counted> {
+    const { context, server, change, step } = this
+    const { commands = [], actions } = change
+    const files: Counted =
+      actions.length === 0 ? { status: 'verified', outcome: said('') } : await makeItCount(context, server, change, wasRunning, step)
+    if (commands.length === 0) return files
+    if (files.status !== 'complained') return together(files, await sendCommands(context, server, this.id, commands, step))
+    return together(files, { status: 'complained', outcome: said('Commands were not sent, and wait in the tray.') })
   }
 
   /** What others wrote at the moment of replacing is kept as what was before. @returns what to say of it */

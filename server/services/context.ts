@@ -7,6 +7,7 @@ import { ApplyRepository } from '../db/repositories/applies'
 import { AsideRepository } from '../db/repositories/asides'
 import { AttemptRepository } from '../db/repositories/attempts'
 import { BlobRepository } from '../db/repositories/blobs'
+import { CommandRepository } from '../db/repositories/commands'
 import { DraftRepository } from '../db/repositories/drafts'
 import { FactoryRepository } from '../db/repositories/factory'
 import { FamilyRepository } from '../db/repositories/families'
@@ -56,6 +57,8 @@ export interface Context {
   readonly attempts: AttemptRepository
   readonly blobs: BlobRepository
   readonly drafts: DraftRepository
+  /** What is said to consoles of single players. */
+  readonly playerCommands: CommandRepository
   readonly factory: FactoryRepository
   readonly families: FamilyRepository
   readonly invitations: InvitationRepository
@@ -154,6 +157,7 @@ export function createContext(options: ContextOptions): Context {
     tries: new Tries(),
     blobs,
     drafts: new DraftRepository(db, blobs),
+    playerCommands: new CommandRepository(db),
     factory: new FactoryRepository(db),
     families: new FamilyRepository(db),
     invitations: new InvitationRepository(db),

@@ -1,5 +1,6 @@
 import { formatOf } from '@pasticcio/core'
 import type { ApplyRow, ListedApply } from '../db/repositories/applies'
+import type { AppliedCommand } from '../db/repositories/commands'
 import type { Context, Server } from './context'
 import { notFound } from './errors'
 import { maskPair } from './masking'
@@ -29,12 +30,15 @@ export interface ChangedFile {
   readonly stands: boolean
 }
 
+/** A command of a change, and what became of it. */
+export type ShownCommand = Pick<AppliedCommand, 'command' | 'state' | 'reason'>
+
 /** One change with its files as they were and became, with dots for secrets, and the steps it took. */
 export async function applyDetail(
   context: Context,
   server: Server,
   id: number,
-): Promise<ApplyRow & { files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] }> {
+): Promise<ApplyRow & { files: ChangedFile[]; steps: { step: string; detail: string; at: string }[]; commands: ShownCommand[] }> {
   const row = await requireApply(context, server, id)
   const files = await Promise.all(
     (await context.applies.files(id)).map(async (file): Promise<ChangedFile> => {
@@ -45,7 +49,8 @@ export async function applyDetail(
       return text ? maskPair(context, server, changed) : changed
     }),
   )
-  return { ...row, files, steps: await context.applies.steps(id) }
+  const commands = (await context.playerCommands.applied(id)).map(({ command, state, reason }) => ({ command, state, reason }))
+  return { ...row, files, commands, steps: await context.applies.steps(id) }
 }
 
 /** Keeps a change however old it gets, or no longer. @throws ServiceError `not-found` */

@@ -24,7 +24,7 @@ import { SIZES } from './sizes'
 import { decode } from './text'
 import { inRange } from './versions'
 
-export const REGISTRIES: readonly RegistryName[] = ['items', 'blocks', 'sounds', 'effects', 'places', 'groups']
+export const REGISTRIES: readonly RegistryName[] = ['items', 'blocks', 'sounds', 'effects', 'places', 'groups', 'players']
 /** How deep below the plugins' folder is looked for what lies in the wrong place. */
 const DEEPEST = 5
 const READ_AT_ONCE = 8

@@ -2,6 +2,7 @@ import {
   LineIndex,
   NO_PERMISSIONS,
   PermissionBook,
+  TERM_UNITS,
   fillIn,
   formatOrText,
   isForStaff,
@@ -10,12 +11,15 @@ import {
   readGroups,
   readPlayers,
   readingFor,
+  withChanges,
   type ByDefault,
   type Document,
   type Family,
   type PermissionNode,
   type Permissions,
+  type TermUnit,
 } from '@pasticcio/core'
+import type { StagedCommand } from '../db/repositories/commands'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { SIZES } from './sizes'
@@ -28,6 +32,13 @@ export interface Asking {
   readonly file: string
   readonly pointer: string
   readonly line: number
+  /** Who or where it is for besides, by lists of the same entry. */
+  readonly only: readonly {
+    readonly kind: 'players' | 'places'
+    readonly names: readonly string[]
+    readonly pointer: string
+    readonly line: number
+  }[]
 }
 
 /** A node with all that is known of it. */
@@ -48,12 +59,36 @@ export interface ServerPermissions {
   /** The same as it stands on the server; null where no draft changes it. */
   readonly standing: Permissions | null
   readonly nodes: readonly ShownNode[]
+  /** Settings that could ask for a node and ask for none: what they open is everybody’s. */
+  readonly open: readonly Asking[]
   /** Lines of settings that give or deny, by their pointers. */
   readonly lines: Readonly<Record<string, number>>
   readonly findings: readonly Pick<PlacedFinding, 'code' | 'severity' | 'message' | 'subject' | 'file' | 'line'>[]
   /** Whether the running server can be asked what a player may. */
   readonly canAsk: boolean
+  readonly players: PlayersPlace
+  /** What waits in the tray to be said of single players. */
+  readonly staged: readonly StagedCommand[]
 }
+
+/** Where what is one player’s alone is kept, and how it is changed. */
+export interface PlayersPlace {
+  /** Null where there is no such file. */
+  readonly file: string | null
+  /** By console commands, in the file, or not from here. */
+  readonly by: 'commands' | 'file' | null
+  /** Units of terms that commands take. */
+  readonly units: readonly TermUnit[]
+  readonly hasDeny: boolean
+  readonly hasGroups: boolean
+  /** The section they stand in, as a JSON Pointer. */
+  readonly at: string
+  /** Lines of players and of what they are given, by their pointers. */
+  readonly lines: Readonly<Record<string, number>>
+  /** What an id looks like, as a regular expression; null where nobody says. */
+  readonly id: string | null
+}
+const NO_PLAYERS: PlayersPlace = { file: null, by: null, units: [], hasDeny: false, hasGroups: false, at: '', lines: {}, id: null }
 
 /** Groups, players and nodes of a server, drafts in their places. */
 export async function permissionsOf(context: Context, server: Server): Promise<ServerPermissions> {
@@ -67,27 +102,67 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
       permissions: NO_PERMISSIONS,
       standing: null,
       nodes: nodesOf(all, NO_PERMISSIONS),
+      open: openIn(all),
       lines: {},
       findings: [],
       canAsk: false,
+      players: NO_PLAYERS,
+      staged: [],
     }
   const { place, text } = there
-  const players = await playersOf(server)
-  const read = (source: string): Permissions => permissionsIn(family, place, source, players)
-  const permissions = read(text)
-  const bytes = all.drafts.has(place.file) ? await server.place.read(place.file, SIZES.settings) : null
+  const stands = await playersOf(context, server)
+  const staged = await context.playerCommands.staged(server.row.id)
+  const playerDraft = family.permissions.players ? await context.drafts.get(server.row.id, family.permissions.players.file) : null
+  const players = withChanges(
+    await playersOf(context, server, true),
+    staged.map(({ change }) => change),
+    context.now().getTime(),
+  )
+  const permissions = permissionsIn(family, place, text, players)
+  const isChanged = all.drafts.has(place.file) || staged.length > 0 || playerDraft !== null
+  const bytes = isChanged ? await server.place.read(place.file, SIZES.settings) : null
   return {
     file: place.file,
     plugin: all.files.get(place.file)?.facts?.plugin ?? '',
     permissions,
-    standing: bytes ? read(decode(place.file, bytes)) : null,
+    standing: bytes ? permissionsIn(family, place, decode(place.file, bytes), stands) : null,
     nodes: nodesOf(all, permissions),
+    open: openIn(all),
     lines: linesOf(text, permissions),
     findings: all.findings
       .filter(({ check }) => check === 'nodes-fit')
       .map(({ code, severity, message, subject, file, line }) => ({ code, severity, message, subject, file, line })),
     canAsk: family.console.rights !== undefined && family.console['rights-told'] !== undefined,
+    players: await playersPlace(context, server),
+    staged,
   }
+}
+
+async function playersPlace(context: Context, server: Server): Promise<PlayersPlace> {
+  const { players, commands, id = null } = server.family.permissions
+  if (!players) return { ...NO_PLAYERS, id }
+  const text = await playersText(context, server, players.file, true)
+  const known = text === null ? [] : readPlayers(documentOf(server.family, players.file, text), players.at, new Set())
+  const lines = new LineIndex(text ?? '')
+  const places = known.flatMap(({ pointer, from, grants }) => [{ pointer, from }, ...grants])
+  return {
+    file: text === null ? null : players.file,
+    by: commands ? 'commands' : text === null ? null : 'file',
+    units: TERM_UNITS.filter((unit) => commands?.term?.[unit] !== undefined),
+    hasDeny: !commands || commands.deny !== undefined,
+    hasGroups: !commands || (commands.join !== undefined && commands.leave !== undefined),
+    at: players.at,
+    lines: Object.fromEntries(places.map(({ pointer, from }) => [pointer, lines.position(from).line])),
+    id,
+  }
+}
+
+/** The text of a file of players or operators, or of its draft; null where there is none. */
+async function playersText(context: Context, { place, row }: Server, path: string, drafted: boolean): Promise<string | null> {
+  const draft = drafted ? await context.drafts.get(row.id, path) : null
+  if (draft) return context.blobs.requireText(draft.sha)
+  const bytes = await place.read(path, SIZES.settings)
+  return bytes && decode(path, bytes)
 }
 
 type Place = NonNullable<ServerWorkspace['knowledge']['groups']>
@@ -142,11 +217,12 @@ export async function askRights({ console, family }: Server, player: string): Pr
 
 const documentOf = (family: Family, path: string, text: string): Document => parse(text, formatOrText(path), readingFor(path, family))
 
-async function playersOf({ family, place }: Server): Promise<Permissions['players']> {
-  const { players, operators } = family.permissions
+/** Players that the permission plugin knows, as their file stands, or as its draft has it. */
+export async function playersOf(context: Context, server: Server, drafted = false): Promise<Permissions['players']> {
+  const { players, operators } = server.family.permissions
   const read = async (path: string): Promise<Document | null> => {
-    const bytes = await place.read(path, SIZES.settings)
-    return bytes && documentOf(family, path, decode(path, bytes))
+    const text = await playersText(context, server, path, drafted)
+    return text === null ? null : documentOf(server.family, path, text)
   }
   const own = operators ? await read(operators.file) : null
   const names = new Set(own ? namesIn(own, operators!.at) : [])
@@ -174,14 +250,36 @@ function askedIn({ files }: ServerWorkspace): Map<string, Asking[]> {
   const asked = new Map<string, Asking[]>()
   for (const [file, { facts, text }] of files) {
     const wanted = (facts?.nodes ?? []).filter(({ isGiven }) => !isGiven)
-    if (wanted.length === 0 || text === null) continue
-    const lines = new LineIndex(text)
-    for (const { text: node, pointer, from } of wanted) {
-      const one = { plugin: facts!.plugin ?? '', file, pointer, line: lines.position(from).line }
-      asked.set(node, [...(asked.get(node) ?? []), one])
-    }
+    for (const one of facts && text !== null ? askings(file, facts, text, wanted) : [])
+      asked.set(one.node, [...(asked.get(one.node) ?? []), one.asking])
   }
   return asked
+}
+
+const openIn = ({ files }: ServerWorkspace): Asking[] =>
+  [...files].flatMap(([file, { facts, text }]) =>
+    facts && text !== null ? askings(file, facts, text, facts.open).map(({ asking }) => asking) : [],
+  )
+
+type FileFacts = NonNullable<ReturnType<ServerWorkspace['files']['get']>>['facts'] & object
+
+/** Settings with their lines, and with the lists beside them that say for whom they are. */
+function askings(
+  file: string,
+  facts: FileFacts,
+  text: string,
+  wanted: FileFacts['open'],
+): { readonly node: string; readonly asking: Asking }[] {
+  if (wanted.length === 0) return []
+  const lines = new LineIndex(text)
+  const lineOf = (from: number): number => lines.position(from).line
+  return wanted.map(({ text: node, pointer, from }) => {
+    const entry = pointer.slice(0, pointer.lastIndexOf('/'))
+    const only = facts.audiences
+      .filter(({ of }) => of === entry)
+      .map(({ kind, names, pointer: at, from: start }) => ({ kind, names, pointer: at, line: lineOf(start) }))
+    return { node, asking: { plugin: facts.plugin ?? '', file, pointer, line: lineOf(from), only } }
+  })
 }
 
 function linesOf(text: string, { groups }: Permissions): Record<string, number> {

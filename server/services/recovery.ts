@@ -1,4 +1,5 @@
 import type { ApplyFile, ApplyRow } from '../db/repositories/applies'
+import type { AppliedCommand } from '../db/repositories/commands'
 import { said } from './apply-outcome'
 import { hashAt, putBack } from './apply-writes'
 import type { Context, Server } from './context'
@@ -37,19 +38,38 @@ async function settleOne(context: Context, server: Server, row: ApplyRow): Promi
   // what is neither old nor new was written by others since, and is left to them
   const others = files.filter((file, i) => now[i] !== file.afterSha && now[i] !== file.beforeSha)
   const isWritten = (file: ApplyFile, i: number): boolean => now[i] === file.afterSha && file.afterSha !== file.beforeSha
-  const complete = files.every((file, i) => isWritten(file, i) || others.includes(file)) && others.length < files.length
+  const commands = await context.playerCommands.applied(row.id)
+  const isOnlySaid = files.length === 0 && commands.some(({ state }) => state !== 'waiting')
+  const complete = isOnlySaid || (files.every((file, i) => isWritten(file, i) || others.includes(file)) && others.length < files.length)
   if (!complete) await putBack(context, server, files.filter(isWritten))
   server.inventory.forget()
   const left =
-    others.length === 0 ? '' : ` ${others.map(({ path }) => path).join(', ')} was written by others since, and is as they left it.`
+    others.length === 0 ? '' : `${others.map(({ path }) => path).join(', ')} was written by others since, and is as they left it.`
   await context.applies.end(
     row.id,
     complete ? 'written' : 'failed',
-    said(
-      (complete
-        ? 'Pasticcio was stopped in the middle; all files had been written. Restart the server to make sure they count.'
-        : 'Pasticcio was stopped in the middle; the files are as they were before.') + left,
-    ),
+    said([settledWords(complete, files.length, commands), left, ...unsaid(commands)].filter(Boolean).join(' ')),
   )
   context.log.warn({ apply: row.id, complete }, 'an interrupted change was settled')
+}
+
+function settledWords(complete: boolean, files: number, commands: readonly AppliedCommand[]): string {
+  if (files === 0 && commands.length > 0) return 'Pasticcio was stopped before all of it was said to the console.'
+  return complete
+    ? 'Pasticcio was stopped in the middle; all files had been written. Restart the server to make sure they count.'
+    : 'Pasticcio was stopped in the middle; the files are as they were before.'
+}
+
+/** Words on commands of which nobody knows whether they were taken. */
+function unsaid(commands: readonly AppliedCommand[]): string[] {
+  const open = commands.filter(({ state }) => state === 'sent' || state === 'waiting')
+  const list = (some: readonly AppliedCommand[]): string => some.map(({ command }) => command).join(', ')
+  const sent = open.filter(({ state }) => state === 'sent')
+  const kept = open.filter(({ stagedId }) => stagedId !== null)
+  const others = open.filter(({ stagedId }) => stagedId === null)
+  return [
+    kept.length === 0 ? '' : `Still in the tray: ${list(kept)}.`,
+    others.length === 0 ? '' : `Say it on the console yourself: ${list(others)}.`,
+    sent.length === 0 ? '' : `${list(sent)} may have been taken; said again, it does the same.`,
+  ]
 }

@@ -14,7 +14,8 @@ import {
 } from '@pasticcio/core'
 import type { ApplyRow } from '../db/repositories/applies'
 import { NO_FILE, type DraftRow } from '../db/repositories/drafts'
-import { applyChange, type PlannedAction } from './apply'
+import type { PlannedCommand } from '../db/repositories/commands'
+import { applyChange, type Change, type PlannedAction } from './apply'
 import { hashAt } from './apply-writes'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
@@ -22,6 +23,7 @@ import { ownersOf, type Installed } from './inventory'
 import { holding, refuseErrors, type Overruled } from './findings'
 import { maskFor } from './masking'
 import { note } from './note'
+import { plannedCommands } from './player-changes'
 import { rulesOf } from './file-rules'
 import { countsBy, isRecordOf, isText } from './settings'
 import { SIZES } from './sizes'
@@ -171,8 +173,11 @@ export async function applyTray(
   reviewed: readonly Reviewed[],
   account: string,
   overruled: readonly Overruled[] = [],
+  commandIds: readonly number[] = [],
 ): Promise<ApplyRow> {
+  if (reviewed.length + commandIds.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
   const drafts = pick(await context.drafts.list(server.row.id), reviewed)
+  const commands = await plannedCommands(context, server, commandIds)
   await refuseErrors(
     context,
     server,
@@ -188,14 +193,15 @@ export async function applyTray(
   const owned = await ownedFiles(server, drafts)
   const paths = drafts.map(({ path }) => path)
   const plugins = [...new Set([...(await ownersOf(server, paths)), ...owned.map(({ owner }) => owner.name)])]
-  const title = await titleOf(context, server, drafts, plugins)
+  const title = await titleOf(context, server, drafts, plugins, commands)
   const asked = new Map(
     await Promise.all(drafts.map(async (draft) => [draft.path, (await changesOf(context, server, draft)).asks] as const)),
   )
   const restart = owned.some(({ owner, path }) => countsBy(server, owner, path, asked.get(path)?.applies) !== 'reload')
   const flush = [...new Set(owned.filter(({ owner, path }) => isRecordOf(owner, path)).map(({ owner }) => owner))]
   // what was written leaves the tray as the change ends
-  const row = await applyChange(context, server, { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush }, account)
+  const change: Change = { kind: 'settings', title, actions, plugins, restart, stoppedStays: true, flush, commands }
+  const row = await applyChange(context, server, change, account)
   for (const { code, reason } of overruled) await note(context, account, 'overruled', `${code}: ${reason}`, server)
   return row
 }
@@ -207,7 +213,6 @@ async function ownedFiles({ inventory }: Server, drafts: readonly DraftRow[]): P
 }
 
 function pick(drafts: readonly DraftRow[], reviewed: readonly Reviewed[]): DraftRow[] {
-  if (reviewed.length === 0) throw new ServiceError('nothing-to-do', 409, 'Nothing is staged.')
   return reviewed.map(({ path, sha }) => {
     const draft = drafts.find((item) => item.path === path)
     if (draft?.sha === sha) return draft
@@ -218,8 +223,10 @@ function pick(drafts: readonly DraftRow[], reviewed: readonly Reviewed[]): Draft
   })
 }
 
-/** Takes drafts out of the tray: all, those of one path, or exactly the one that was looked at. */
+/** Takes drafts out of the tray: all with the commands, those of one path, or exactly the one that was looked at. */
 export async function discardDrafts(context: Context, server: Server, path?: string, sha?: string): Promise<void> {
+  if (path === undefined)
+    for (const { id } of await context.playerCommands.staged(server.row.id)) await context.playerCommands.discard(server.row.id, id)
   for (const draft of await context.drafts.list(server.row.id)) {
     if (path !== undefined && draft.path !== path) continue
     const isOther = sha !== undefined && draft.sha !== sha
@@ -232,8 +239,16 @@ export async function discardDrafts(context: Context, server: Server, path?: str
   }
 }
 
-async function titleOf(context: Context, server: Server, drafts: readonly DraftRow[], plugins: readonly string[]): Promise<string> {
+async function titleOf(
+  context: Context,
+  server: Server,
+  drafts: readonly DraftRow[],
+  plugins: readonly string[],
+  commands: readonly PlannedCommand[],
+): Promise<string> {
   let count = 0
   for (const draft of drafts) count += (await changesOf(context, server, draft)).count || 1
-  return `${count} change${count === 1 ? '' : 's'} in ${plugins.join(', ')}`
+  const said = commands.length === 0 ? '' : `${commands.length} command${commands.length === 1 ? '' : 's'}`
+  const written = count === 0 ? '' : `${count} change${count === 1 ? '' : 's'} in ${plugins.join(', ')}`
+  return [written, said].filter(Boolean).join(', ')
 }

@@ -6,6 +6,7 @@ import type { Context, Server } from './context'
 import { ownersOf } from './inventory'
 import { ServiceError } from './errors'
 import { requireApply } from './history'
+import { takingBack } from './player-changes'
 
 /** Takes an apply back: the files as they were before it, made to count the same way. */
 export async function undoApply(context: Context, server: Server, id: number, account: string): Promise<ApplyRow> {
@@ -17,10 +18,11 @@ export async function undoApply(context: Context, server: Server, id: number, ac
   )
   const paths = actions.map((action) => action.path)
   const plugins = await ownersOf(server, paths)
+  const commands = await takingBack(context, server, id)
   const { family } = server
   const restart = paths.some((path) => arrangementOf(family).isPackage(family, path) || family.register.some(({ file }) => file === path))
   const title = `Back to before: ${row.title}`
-  const undone = await applyChange(context, server, { kind: 'undo', title, actions, plugins, restart, undoes: id }, account)
+  const undone = await applyChange(context, server, { kind: 'undo', title, actions, plugins, restart, undoes: id, commands }, account)
   if (row.kind === 'settings' && row.status === 'complained') await stageAgain(context, server, id, account)
   return undone
 }

@@ -1,56 +1,15 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import { PermissionBook, parse, readGroups, readPlayers, formatOf, type Permissions } from '@pasticcio/core'
+import { PermissionBook } from '@pasticcio/core'
 import { nextTick } from 'vue'
 import RightSign from '../../app/components/permissions/RightSign.vue'
-import WhatMayBeDone from '../../app/components/permissions/WhatMayBeDone.vue'
 import PermissionsPage from '../../app/pages/s/[server]/permissions.vue'
 import { useDraftsStore } from '../../app/stores/drafts'
 import { usePermissionsStore } from '../../app/stores/permissions'
-import { filterNodes, gainsOf, nodeRows, nodeWords, prefixOf } from '../../app/utils/permission-rows'
+import { NO_FILTER, dangersOf, filterNodes, gainsOf, nodeRows, nodeWords, prefixOf } from '../../app/utils/permission-rows'
 import { rightWords, stepWords } from '../../app/utils/right-words'
-import type { ServerPermissions, ShownNode } from '../../app/utils/types'
-import { answeringMessages } from './message-world'
+import { FILE, NODES, SOURCE, node, permissionWorld, read } from './permission-world'
 import { button, show, text } from './pages'
 import { until } from './world'
-
-const FILE = 'extras/Wardkeys/settings.yml'
-const SOURCE =
-  'groups:\n  mudlark:\n    weight: 10\n    nodes:\n      - ferry.ride\n  keeper:\n    weight: 30\n    inherits: [mudlark]\n    nodes:\n      - ferry.*\n      - -ferry.bell\n  warden:\n    weight: 90\n    inherits: [keeper]\n    nodes: []\n'
-const PLAYERS = 'players:\n  "77001": { name: isolde, groups: [keeper], nodes: [-ferry.ride] }\n  "77002": { name: nessa }\n'
-const read = (source: string): Permissions => ({
-  ...readGroups(parse(source, formatOf('a.yml')!), '/groups'),
-  players: readPlayers(parse(PLAYERS, formatOf('a.yml')!), '/players', new Set()),
-  everybody: 'mudlark',
-  wins: 'nearest',
-})
-const node = (name: string, more: Partial<ShownNode> = {}): ShownNode => ({
-  node: name,
-  says: '',
-  plugin: 'Moorings',
-  byDefault: 'nobody',
-  isDeclared: true,
-  isStaff: false,
-  asked: [],
-  ...more,
-})
-const NODES = [
-  node('ferry.ride', { says: 'Ride the ferry' }),
-  node('ferry.bell', { says: 'Ring the ferry bell' }),
-  node('ferry.admin', { says: 'Move the ferry', isStaff: true }),
-  node('hampers.claim', { plugin: 'Hampers', asked: [{ plugin: 'Hampers', file: 'h.yml', pointer: '/hampers/angler/node', line: 4 }] }),
-  node('gone.away', { plugin: '', isDeclared: false }),
-]
-const answerOf = (source: string, more: Partial<ServerPermissions> = {}): ServerPermissions => ({
-  file: FILE,
-  plugin: 'Wardkeys',
-  permissions: read(source),
-  standing: null,
-  nodes: NODES,
-  lines: {},
-  findings: [],
-  canAsk: false,
-  ...more,
-})
 
 describe('nodes in rows', () => {
   it('stand under their plugins, staff last, what is of nobody at the end', () => {
@@ -84,12 +43,21 @@ describe('nodes in rows', () => {
   })
   it('are left out by plugin, words, or where all may the same', () => {
     const book = new PermissionBook(read(SOURCE), NODES)
-    const subjects = [{ group: 'mudlark' }, { group: 'keeper' }]
-    const left = (more: object): string[] =>
-      filterNodes(NODES, { plugin: '', words: '', onlyDifferences: false, ...more }, book, subjects).map((one) => one.node)
+    const subjects = new Map(['mudlark', 'keeper'].map((group) => [`group ${group}`, { group }]))
+    const dangers = dangersOf(NODES, book, ['ferry.bell'])
+    const left = (more: object): string[] => filterNodes(NODES, { ...NO_FILTER, ...more }, book, subjects, dangers).map((one) => one.node)
     expect(left({ plugin: 'Hampers' })).toEqual(['hampers.claim'])
     expect(left({ words: 'BELL' })).toEqual(['ferry.bell'])
     expect(left({ onlyDifferences: true })).toEqual(['ferry.admin'])
+    expect(left({ held: 'group keeper' })).toEqual(['ferry.ride', 'ferry.admin'])
+    expect(left({ held: 'group mudlark' })).toEqual(['ferry.ride'])
+    expect(left({ among: 'idle' })).toEqual(['ferry.bell'])
+    expect(left({ among: 'wildcard' })).toEqual(['ferry.ride', 'ferry.bell', 'ferry.admin'])
+    // nobody is given what is gone, and no staff node is everybody’s
+    expect([left({ among: 'gone' }), left({ among: 'staff' })]).toEqual([[], []])
+    const worse = read(SOURCE.replace('      - ferry.ride\n', '      - ferry.admin\n      - gone.away\n'))
+    const all = dangersOf(NODES, new PermissionBook(worse, NODES), [])
+    expect([[...all.gone], [...all.staff]]).toEqual([['gone.away'], ['ferry.admin']])
   })
 })
 
@@ -143,22 +111,6 @@ describe('rights in words', () => {
 })
 
 describe('the page of permissions', () => {
-  /** A server that answers what the last draft says. */
-  function world(more: Partial<ServerPermissions> = {}) {
-    let source = SOURCE
-    return answeringMessages(
-      SOURCE,
-      {},
-      {
-        'GET /permissions': () => answerOf(source, { standing: source === SOURCE ? null : read(SOURCE), ...more }),
-        'POST /permissions/ask': { nodes: ['ferry.admin'] },
-        'PUT /draft': (body: unknown) => {
-          source = (body as { text: string }).text
-          return { baseSha: 'base', draftSha: `sha ${source.length}` }
-        },
-      },
-    )
-  }
   const open = async (): Promise<void> => {
     show(PermissionsPage)
     await until(() => expect(text()).toContain('5 nodes, 3 groups, 2 players'))
@@ -170,7 +122,7 @@ describe('the page of permissions', () => {
   })
 
   it('shows groups by weight, and why', async () => {
-    world()
+    permissionWorld()
     await open()
     expect([...document.querySelectorAll('.colhead .cut')].map((one) => one.textContent)).toEqual(['mudlark', 'keeper', 'warden'])
     const permissions = usePermissionsStore()
@@ -183,7 +135,7 @@ describe('the page of permissions', () => {
   })
 
   it('goes by keys, and gives, denies and says nothing of it any more', async () => {
-    const { asked } = world()
+    const { asked } = permissionWorld()
     await open()
     const permissions = usePermissionsStore()
     permissions.node = 'ferry.ride'
@@ -203,7 +155,7 @@ describe('the page of permissions', () => {
   })
 
   it('mends from the trace: a denial of a parent is taken out', async () => {
-    const { asked } = world()
+    const { asked } = permissionWorld()
     await open()
     const permissions = usePermissionsStore()
     permissions.node = 'ferry.bell'
@@ -218,34 +170,8 @@ describe('the page of permissions', () => {
     )
   })
 
-  it('copies a group, and lets it inherit from no group that inherits from it', async () => {
-    const { asked } = world()
-    await open()
-    const permissions = usePermissionsStore()
-    permissions.column = 'group mudlark'
-    await nextTick()
-    // all others inherit from it
-    expect(document.querySelector('select[aria-label="Inherit from one more"]')).toBeNull()
-    const [mudlark] = permissions.permissions.groups
-    await permissions.inherit(mudlark!, 'warden')
-    expect(permissions.problem).toContain('go round in a circle')
-    await permissions.copy(mudlark!, 'reedcutter')
-    expect((asked.findLast(({ key }) => key === 'PUT /draft')?.body as { text: string }).text).toContain('  reedcutter:\n    weight: 10\n')
-    const keeper = permissions.permissions.groups.find(({ name }) => name === 'keeper')!
-    await permissions.inherit(keeper, 'reedcutter')
-    expect(permissions.permissions.groups.find(({ name }) => name === 'keeper')!.inherits.map(({ name }) => name)).toEqual([
-      'mudlark',
-      'reedcutter',
-    ])
-    await permissions.inherit(
-      permissions.permissions.groups.find(({ name }) => name === 'keeper')!,
-      'mudlark',
-    )
-    expect(permissions.permissions.groups.find(({ name }) => name === 'keeper')!.inherits.map(({ name }) => name)).toEqual(['reedcutter'])
-  })
-
   it('compares two, tells what drafts change, and shows a player beside the groups', async () => {
-    world({ standing: read(SOURCE.replace('- ferry.ride', '- hampers.claim')) })
+    permissionWorld({ standing: read(SOURCE.replace('- ferry.ride', '- hampers.claim')) })
     await open()
     button('Try').click()
     await until(() => expect(text()).toContain('may no longer angler'))
@@ -258,11 +184,11 @@ describe('the page of permissions', () => {
     permissions.column = 'player 77001'
     permissions.node = 'ferry.ride'
     await until(() => expect(text()).toContain('Why may isolde not ride the ferry?'))
-    expect(text()).toContain('changed on the console')
+    expect(text()).toContain('is changed by Wardkeys itself')
   })
 
   it('asks the server what a player may, and tells where it says another thing', async () => {
-    const { asked } = world({ canAsk: true })
+    const { asked } = permissionWorld({ canAsk: true })
     await open()
     const permissions = usePermissionsStore()
     permissions.player = '77001'
@@ -278,25 +204,13 @@ describe('the page of permissions', () => {
   })
 
   it('says so where nobody keeps groups, and where nothing fits', async () => {
-    world({ file: null, permissions: { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' } })
+    permissionWorld({ file: null, permissions: { groups: [], players: [], everybody: null, ladder: [], wins: 'nearest' } })
     show(PermissionsPage)
     await until(() => expect(text()).toContain('Nobody here keeps groups'))
     document.body.innerHTML = ''
-    world()
+    permissionWorld()
     await open()
-    usePermissionsStore().filter = { plugin: '', words: 'nothing of it', onlyDifferences: false }
+    usePermissionsStore().filter = { ...NO_FILTER, words: 'nothing of it' }
     await until(() => expect(text()).toContain('Nothing fits'))
-  })
-
-  it('the spine tells whose nodes there are, and the order of promotion', async () => {
-    world()
-    const permissions = usePermissionsStore()
-    await permissions.load()
-    permissions.answer = { ...permissions.answer, permissions: { ...permissions.permissions, ladder: ['mudlark', 'keeper'] } }
-    show(WhatMayBeDone)
-    await nextTick()
-    expect(text()).toContain('Order of promotion')
-    ;[...document.querySelectorAll('button')].find((one) => one.textContent!.includes('keeper'))!.click()
-    expect(permissions.column).toBe('group keeper')
   })
 })

@@ -58,6 +58,7 @@ import { shortVersion } from '../../app/utils/short-version'
 import { shortZone } from '../../app/utils/short-zone'
 import { STATUS_WORDS } from '../../app/utils/status-words'
 import { shortTime, timeLines, zoneOf } from '../../app/utils/time-line'
+import { untilWords } from '../../app/utils/until-words'
 import { TRAY_NEEDS } from '../../app/utils/tray-needs'
 import { navigated } from './world'
 
@@ -100,6 +101,7 @@ const utils = {
   TRAY_NEEDS,
   whyNoCost,
   zoneOf,
+  untilWords,
 }
 const states = new Map<string, vue.Ref<unknown>>()
 /** Kept over pages, as Nuxt does. */
@@ -143,6 +145,7 @@ const stores = await Promise.all([
   import('../../app/stores/messages'),
   import('../../app/stores/samples'),
   import('../../app/stores/permissions'),
+  import('../../app/stores/right-changes'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),
   import('../../app/stores/known'),

@@ -6,6 +6,7 @@ import { ask, cookieFor, startApp, type RunningApp } from './app'
 import { openBrowser, press, reads, type OpenBrowser } from './browser'
 
 const GROUPS = 'extras/Wardkeys/settings.yml'
+const PLAYERS = 'extras/Wardkeys/players.yml'
 
 describe('permissions', () => {
   let app: RunningApp
@@ -28,6 +29,12 @@ describe('permissions', () => {
       group,
     )
   }
+  const hasGroup = (name: string): Promise<unknown> =>
+    page.waitForFunction(
+      (wanted: string) => [...document.querySelectorAll('.colhead .cut')].some((head) => head.textContent === wanted),
+      {},
+      name,
+    )
   async function apply(): Promise<void> {
     await page.goto(`${app.origin}/s/lantern-row/review`)
     await press(page, 'Apply to lantern-row Ctrl Enter')
@@ -128,13 +135,85 @@ describe('permissions', () => {
     expect(await rights('jory')).toContain('hampers.claim.angler')
   })
 
-  it('a group is copied with what it has', async () => {
+  it('a group is copied, renamed with all that refers to it, and its players go along by command', async () => {
     await open()
     await focus('hampers.claim', 'ferryman')
     await (await page.waitForSelector('#group-copy'))!.type('boatman')
     await press(page, 'copy')
-    await page.waitForFunction(() => [...document.querySelectorAll('.colhead .cut')].some((head) => head.textContent === 'boatman'))
+    await hasGroup('boatman')
     await apply()
     expect(onServer(GROUPS)).toMatch(/ {2}boatman:\n {4}prefix: [^\n]+\n {4}weight: 20\n {4}inherits: \[reedcutter\]/)
+    await open()
+    await focus('hampers.claim', 'ferryman')
+    await press(page, 'another name …')
+    await reads(page, 'Refers to it')
+    const field = (await page.waitForSelector('#entry-name'))!
+    await field.click({ count: 3 })
+    await field.type('steersman')
+    await page.keyboard.press('Enter')
+    await hasGroup('steersman')
+    await reads(page, 'rank isolde into steersman')
+    await apply()
+    expect(onServer(GROUPS)).not.toMatch(/\bferryman\b/)
+    expect(onServer(GROUPS)).toContain('ladder: [mudlark, reedcutter, steersman, warden]')
+    expect(onServer(PLAYERS)).not.toContain('ferryman')
+    expect(onServer(PLAYERS)).toContain('steersman')
+    expect(await rights('isolde')).toContain('hampers.skip-pause')
+  })
+
+  it('what is one player’s alone is said to the console with its term, and taken back the same way', async () => {
+    await open()
+    await page.select('select[aria-label="A player beside the groups"]', '77004418209365529')
+    await focus('hampers.skip-pause', 'corley')
+    await reads(page, 'corley is denied it')
+    await (await page.waitForSelector('input[aria-label="For how long"]'))!.type('7')
+    await press(page, 'Grant it to corley +')
+    await reads(page, 'corley is granted it')
+    expect(onServer(PLAYERS)).toContain('-hampers.skip-pause')
+    await page.goto(`${app.origin}/s/lantern-row/review`)
+    await reads(page, '›_ rank corley +hampers.skip-pause 7d')
+    await press(page, 'Apply to lantern-row Ctrl Enter')
+    await reads(page, 'The console took the command.')
+    expect(onServer(PLAYERS)).toMatch(/node: hampers\.skip-pause, until: /)
+    expect(await rights('corley')).toContain('hampers.skip-pause')
+    expect(await page.$$eval('.console > div', (lines) => lines.map((line) => line.textContent!).join('\n'))).toContain(
+      'rank: corley is granted hampers.skip-pause until',
+    )
+    await page.goto(`${app.origin}/s/lantern-row/history`)
+    await reads(page, 'rank corley +hampers.skip-pause 7d')
+    await press(page, 'Go back to before this')
+    await reads(page, 'Back to before: 1 command')
+    expect(onServer(PLAYERS)).toContain('-hampers.skip-pause')
+    expect(await rights('corley')).not.toContain('hampers.skip-pause')
+  })
+
+  it('who inherits is drawn from point to point, and the order of promotion by hand or by keys', async () => {
+    await open()
+    await page.waitForSelector('.graph .point')
+    const at = async (name: string): Promise<{ x: number; y: number }> => {
+      const box = (await (await page.waitForSelector(`.graph .point[aria-label^="${name} inherits"] .dot`))!.boundingBox())!
+      return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+    }
+    const [from, to] = [await at('boatman'), await at('mudlark')]
+    await page.mouse.move(from.x, from.y)
+    await page.mouse.down()
+    await page.mouse.move(to.x, to.y, { steps: 6 })
+    await page.mouse.up()
+    await page.waitForSelector('.graph .point[aria-label="boatman inherits from reedcutter, mudlark"]')
+    await page.evaluate(() => document.querySelector<SVGElement>('.graph .point[aria-label^="boatman inherits"]')!.focus())
+    await page.keyboard.press('Enter')
+    await reads(page, 'boatman: end inheriting from mudlark?')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('.graph .point[aria-label="boatman inherits from reedcutter"]')
+    const line = await page.waitForSelector('ol[aria-label="Order of promotion"] li:nth-child(3) button')
+    await line!.focus()
+    await page.keyboard.down('Alt')
+    await page.keyboard.press('ArrowUp')
+    await page.keyboard.up('Alt')
+    await page.waitForFunction(() =>
+      document.querySelector('ol[aria-label="Order of promotion"] li:nth-child(2)')?.textContent?.includes('steersman'),
+    )
+    await apply()
+    expect(onServer(GROUPS)).toContain('ladder: [mudlark, steersman, reedcutter, warden]')
   })
 })

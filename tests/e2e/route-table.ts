@@ -298,6 +298,22 @@ export const ROUTES: readonly Route[] = [
     bad: [{ body: {} }, { body: { player: 'a\nstop' } }, { body: { player: 'a b' } }],
   },
   {
+    method: 'PUT',
+    path: `${S}/permissions/player`,
+    role: 'editor',
+    body: { player: 'nessa', what: 'node', name: 'wardkeys.admin', word: 'granted', term: { amount: 7, unit: 'day' } },
+    answers: [200],
+    bad: [
+      { body: {} },
+      { body: { player: 'nessa', what: 'node', name: 'a\nstop', word: 'granted' } },
+      { body: { player: 'nessa', what: 'node', name: 'a b', word: 'granted' } },
+      { body: { player: 'nessa', what: 'node', name: 'a', word: 'given' } },
+      { body: { player: 'nessa', what: 'node', name: 'a', word: 'granted', term: { amount: 0, unit: 'day' } } },
+      { body: { player: 'nessa', what: 'node', name: 'a', word: 'granted', term: { amount: 1, unit: 'tide' } } },
+    ],
+  },
+  { method: 'GET', path: `${S}/tray/commands`, role: 'viewer', answers: [200], bad: [] },
+  {
     method: 'POST',
     path: `${S}/messages/written`,
     role: 'viewer',

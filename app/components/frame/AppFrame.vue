@@ -51,7 +51,7 @@ useKeys({
   ),
   '?': () => (showKeys.value = true),
   '/': () => (showFind.value = true),
-  'ctrl+Enter': () => (tray.files.length > 0 && !/\/(review|updates)/.test(route.path) ? router.push(`/s/${server.slug}/review`) : false),
+  'ctrl+Enter': () => (!tray.isEmpty && !/\/(review|updates)/.test(route.path) ? router.push(`/s/${server.slug}/review`) : false),
 })
 </script>
 

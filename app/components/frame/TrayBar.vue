@@ -42,6 +42,7 @@ async function goBack(): Promise<void> {
   await sheet.reload()
 }
 const whatItNeeds = computed(() => {
+  if (tray.files.length === 0) return server.state.status === 'running' ? 'said to the console' : 'the server must run for it'
   if (server.state.status === 'unattended') return 'needs a restart, since its console was lost'
   const stops = tray.files.some(({ after }) => after !== 'reload')
   if (server.state.status === 'running' && stops) return 'stop, write, start'
@@ -70,12 +71,23 @@ const whatItNeeds = computed(() => {
       </button>
     </div>
     <div id="page-tray" />
-    <div v-if="tray.files.length > 0 && !onReview" class="tray" role="region" aria-label="Tray">
-      <span class="lead"><i class="chg" /> {{ counted(tray.changeCount, 'change') }} in {{ counted(tray.files.length, 'file') }}</span>
+    <div v-if="!tray.isEmpty && !onReview" class="tray" role="region" aria-label="Tray">
+      <span class="lead"
+        ><i class="chg" />
+        <template v-if="tray.files.length > 0"
+          >{{ counted(tray.changeCount, 'change') }} in {{ counted(tray.files.length, 'file') }}</template
+        ><template v-else>{{ counted(tray.commands.length, 'command') }}</template></span
+      >
       <span class="v" />
-      <span class="list cut"
+      <span v-if="tray.files.length > 0" class="list cut"
         ><code v-for="name in names" :key="name">{{ name }}</code
         ><span v-if="tray.changeCount > names.length">and {{ tray.changeCount - names.length }} more</span></span
+      >
+      <template v-if="tray.commands.length > 0"
+        ><span v-if="tray.files.length > 0" class="v" /><span class="cut said"
+          ><template v-if="tray.files.length > 0">{{ counted(tray.commands.length, 'command') }} </template
+          ><code v-for="{ id, command } in tray.commands.slice(0, 2)" :key="id">›_ {{ command }}</code></span
+        ></template
       >
       <template v-if="tray.errorCount > 0"
         ><span class="v" /><NuxtLink class="err" :to="`/s/${server.slug}/findings`"
@@ -84,7 +96,7 @@ const whatItNeeds = computed(() => {
         ></template
       >
       <span class="v" />
-      <span>{{ whatItNeeds }}</span>
+      <span class="cut">{{ whatItNeeds }}</span>
       <span class="push" />
       <button class="btn quiet" :disabled="!session.mayEdit" @click="askToDiscard">Discard</button>
       <NuxtLink class="btn go" :to="`/s/${server.slug}/review`">Review &amp; apply <kbd>Ctrl Enter</kbd></NuxtLink>
@@ -92,3 +104,9 @@ const whatItNeeds = computed(() => {
     <ConfirmPopup />
   </footer>
 </template>
+
+<style scoped>
+.said code {
+  margin-left: 8px;
+}
+</style>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import type { PermissionGroup } from '@pasticcio/core'
 
-/** A group: what it is before names, whom it inherits from, and a copy of it under another name. */
+/** A group: how its players are called, whom it inherits from, and a copy, another name, or its end. */
 const props = defineProps<{ group: PermissionGroup }>()
 const permissions = usePermissionsStore()
+const changes = useRightChangesStore()
+const entries = useEntriesStore()
 const session = useSessionStore()
 const server = useServerStore()
 const name = ref('')
+const asks = ref(false)
 const parents = computed(() => props.group.inherits.map((one) => one.name))
 /** Groups it may inherit from without going round. */
 const free = computed(() =>
@@ -15,10 +18,37 @@ const free = computed(() =>
   ),
 )
 const isTaken = computed(() => permissions.permissions.groups.some((one) => one.name === name.value))
+const members = computed(() => permissions.permissions.players.filter(({ groups }) => groups.includes(props.group.name)))
+watch(
+  () => props.group.name,
+  () => (asks.value = false),
+)
+/** A player of the group as chat shows him. */
+const preview = computed(() => ({
+  surface: 'chat' as const,
+  texts: [`${props.group.prefix} ${members.value[0]?.name || '{player}'}${props.group.suffix}: …`],
+  turn: 'together' as const,
+  pointer: props.group.pointer,
+  plugin: permissions.answer.plugin,
+  file: permissions.answer.file ?? '',
+  dress: { colour: '', style: '', filled: null, icon: '', comes: null, goes: null },
+  opens: '',
+  letters: null,
+}))
+
 async function copy(): Promise<void> {
-  await permissions.copy(props.group, name.value)
-  if (permissions.problem === '') permissions.column = `group ${name.value}`
+  if (await changes.copy(props.group, name.value)) permissions.column = `group ${name.value}`
   name.value = ''
+}
+const rename = (): unknown => entries.ask('rename', props.group.pointer, props.group.name, permissions.answer.file ?? '')
+async function remove(): Promise<void> {
+  if (await changes.remove(props.group)) permissions.column = permissions.columns[0]?.id ?? ''
+  asks.value = false
+}
+const typed = (event: Event): string => (event.target as HTMLInputElement).value
+function setWeight(event: Event): void {
+  const weight = Number(typed(event))
+  if (typed(event) !== '' && Number.isFinite(weight) && weight !== props.group.weight) void changes.setWeight(props.group, weight)
 }
 </script>
 
@@ -29,19 +59,40 @@ async function copy(): Promise<void> {
       >line {{ permissions.answer.lines[group.pointer] }}</NuxtLink
     >
   </div>
+  <ReadingView class="preview" :message="preview" ground="dark" />
   <dl class="facts">
-    <dt>Prefix</dt>
-    <dd><TextRuns v-if="group.prefix" :text="group.prefix" plugin="" /><span v-else class="muted">none</span></dd>
+    <template v-for="what in ['prefix', 'suffix'] as const" :key="what">
+      <dt>
+        <label :for="`group-${what}`">{{ what === 'prefix' ? 'Prefix' : 'Suffix' }}</label>
+      </dt>
+      <dd>
+        <input
+          v-if="session.mayEdit"
+          :id="`group-${what}`"
+          class="in mono"
+          :value="group[what]"
+          autocomplete="off"
+          @change="typed($event) !== group[what] && changes.setWords(group, what, typed($event))"
+        /><code v-else>{{ group[what] || 'nothing' }}</code>
+      </dd>
+    </template>
+    <dt><label for="group-weight">Weight</label></dt>
+    <dd>
+      <input
+        v-if="session.mayEdit"
+        id="group-weight"
+        class="in w1"
+        inputmode="numeric"
+        :value="group.weight ?? ''"
+        autocomplete="off"
+        @change="setWeight"
+      /><code v-else>{{ group.weight ?? '–' }}</code>
+    </dd>
     <dt>Inherits from</dt>
     <dd>
       <span v-for="parent in parents" :key="parent" class="parent"
         >{{ parent }}
-        <button
-          v-if="session.mayEdit"
-          class="act"
-          :aria-label="`inherit from ${parent} no more`"
-          @click="permissions.inherit(group, parent)"
-        >
+        <button v-if="session.mayEdit" class="act" :aria-label="`inherit from ${parent} no more`" @click="changes.inherit(group, parent)">
           take out
         </button></span
       ><span v-if="parents.length === 0" class="muted">nobody</span>
@@ -50,22 +101,43 @@ async function copy(): Promise<void> {
         class="in"
         aria-label="Inherit from one more"
         value=""
-        @change="permissions.inherit(group, ($event.target as HTMLSelectElement).value)"
+        @change="changes.inherit(group, typed($event))"
       >
         <option value="">and from …</option>
         <option v-for="one in free" :key="one.name">{{ one.name }}</option>
       </select>
     </dd>
   </dl>
-  <form v-if="session.mayEdit" class="copy" @submit.prevent="copy">
-    <label for="group-copy">A copy called</label>
-    <input id="group-copy" v-model.trim="name" class="in" autocomplete="off" />
-    <button class="act" type="submit" :disabled="name === '' || isTaken">copy</button>
-  </form>
-  <p v-if="isTaken" class="wrn"><FindingMark kind="warning" /> {{ name }} is there already.</p>
+  <template v-if="session.mayEdit">
+    <form class="copy" @submit.prevent="copy">
+      <label for="group-copy">A copy called</label>
+      <input id="group-copy" v-model.trim="name" class="in" autocomplete="off" />
+      <button class="act" type="submit" :disabled="name === '' || isTaken">copy</button>
+    </form>
+    <p v-if="isTaken" class="wrn"><FindingMark kind="warning" /> {{ name }} is there already.</p>
+    <p class="acts">
+      <button class="act" @click="rename">another name …</button>
+      <button v-if="!asks" class="act" @click="asks = true">take it out …</button>
+    </p>
+    <div v-if="asks" class="asks" role="group" :aria-label="`Take out ${group.name}`">
+      <p>
+        {{ group.name }} goes, also from those that inherit from it and from the order of promotion<template v-if="members.length > 0"
+          >; {{ counted(members.length, 'player') }} of it {{ members.length === 1 ? 'is' : 'are' }} then in no group of this name</template
+        >.
+      </p>
+      <button class="btn small" @click="remove">Take it out</button> <button class="act" @click="asks = false">Keep it</button>
+    </div>
+  </template>
 </template>
 
 <style scoped>
+.preview {
+  margin: 4px 0;
+}
+.facts .in.mono {
+  width: 100%;
+  font: var(--t-value);
+}
 .parent {
   display: flex;
   gap: 8px;
@@ -78,5 +150,14 @@ async function copy(): Promise<void> {
 }
 .copy .in {
   width: 96px;
+}
+.acts {
+  display: flex;
+  gap: 16px;
+  padding: 6px 0;
+}
+.asks {
+  padding: 6px 0;
+  font: var(--t-small);
 }
 </style>

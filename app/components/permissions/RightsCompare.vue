@@ -13,8 +13,10 @@ const right = ref('')
 watch(
   all,
   (list) => {
-    if (!list.some(({ id }) => id === left.value)) left.value = list[0]?.id ?? ''
-    if (!list.some(({ id }) => id === right.value)) right.value = list[1]?.id ?? ''
+    const at = list.findIndex(({ id }) => id === permissions.column)
+    if (!list.some(({ id }) => id === left.value)) left.value = list[Math.max(0, at)]?.id ?? ''
+    // what is in focus stands beside what comes next
+    if (!list.some(({ id }) => id === right.value)) right.value = (list[Math.max(0, at) + 1] ?? list[at - 1])?.id ?? ''
   },
   { immediate: true },
 )

@@ -8,13 +8,15 @@ const { height, width } = useElementSize(root)
 const top = ref(0)
 const left = ref(0)
 const ROW = 24
-const HEADS = 96
+const HEADS = 112
 /** Words, node, and each group, in pixels; the words take what is left. */
 const LEAST = 200
 const MOST = 380
 const NODE = 132
 const COLUMN = 64
 const words = computed(() => Math.min(MOST, Math.max(LEAST, width.value - NODE - permissions.columns.length * COLUMN)))
+/** So many groups are drawn as a graph; more would be no picture. */
+const MOST_DRAWN = 40
 /** Rows and columns beyond the window that are drawn too. */
 const SPARE = 4
 const first = computed(() => Math.max(0, Math.floor(top.value / ROW) - SPARE))
@@ -82,6 +84,7 @@ function scrolled(event: Event): void {
   >
     <div class="all" role="presentation" :style="whole">
       <div class="heads" role="row" :style="{ width: whole.width }">
+        <LazyGroupGraph v-if="permissions.columns.length <= MOST_DRAWN" :left="words + NODE" :wide="COLUMN" />
         <span class="corner" role="columnheader"
           ><span class="sr">What may be done</span><RightsLegend /><span class="scales" aria-hidden="true"
             ><span>weight</span><span>players</span></span
@@ -141,7 +144,7 @@ function scrolled(event: Event): void {
   position: sticky;
   top: 0;
   z-index: 2;
-  height: 96px;
+  height: 112px;
   background: var(--flour);
   border-bottom: 1px solid var(--hairline);
 }
@@ -159,7 +162,7 @@ function scrolled(event: Event): void {
   display: inline-flex;
   justify-content: space-between;
   width: calc(var(--words) + 132px);
-  height: 95px;
+  height: 111px;
   padding: 8px 8px 0 16px;
   font: var(--t-fine);
   color: var(--muted);
@@ -214,9 +217,7 @@ function scrolled(event: Event): void {
   line-height: 24px;
   vertical-align: top;
 }
-.rights .words .muted,
-.rights .head .node,
-.rights .head .right {
+.rights :is(.words .muted, .head .node, .head .right) {
   font: var(--t-fine);
   line-height: 24px;
   color: var(--muted);
@@ -245,13 +246,17 @@ function scrolled(event: Event): void {
   height: 24px;
   display: grid;
   place-items: center;
-  border-left: 1px solid var(--hairline);
 }
-.rights .head .right {
-  border-left-color: transparent;
+.rights .line:not(.head) .right {
+  border-left: 1px solid var(--hairline);
 }
 .rights .right.staged {
   background: var(--wash-yours);
+}
+.rights .right .said {
+  position: absolute;
+  right: 3px;
+  font: var(--t-fine);
 }
 .rights .right.at {
   outline: 2px solid var(--crust);

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { Step } from '@pasticcio/core'
 import { stepWords } from '~/utils/right-words'
 import { nodeWords } from '~/utils/permission-rows'
-import { pointerWords, shortPath } from '~/utils/pointer-words'
 
 /** Why somebody may or may not, step by step, what mends it, and what the node is for. */
 const permissions = usePermissionsStore()
+const changes = useRightChangesStore()
 const server = useServerStore()
 const session = useSessionStore()
 const node = computed(() => permissions.current)
@@ -13,9 +14,10 @@ const cell = computed(() => (node.value && column.value ? permissions.book.cell(
 const group = computed(() => column.value?.group ?? null)
 const own = computed(() => group.value?.grants.find((grant) => grant.node === node.value?.node) ?? null)
 const deciding = computed(() => permissions.steps.find(({ decides }) => decides) ?? null)
-const holders = computed(() =>
-  permissions.columns.filter(({ group: one, subject }) => one && node.value && permissions.book.may(subject, node.value.node)),
-)
+const player = computed(() => {
+  const { subject } = column.value ?? {}
+  return subject && 'player' in subject ? (permissions.playerBy(subject.player) ?? null) : null
+})
 const findings = computed(() => permissions.answer.findings.filter(({ message }) => node.value && message.includes(node.value.node)))
 /** The denial in another group that decides, where taking it out is what helps. */
 const denial = computed(() => {
@@ -31,12 +33,15 @@ const said = computed(() => {
 const standing = computed(
   () => column.value && node.value && (permissions.before ?? permissions.book).may(column.value.subject, node.value.node),
 )
-const link = (pointer: string): { path: string; query: { at: string } } => ({
-  path: `/s/${server.slug}/settings/${permissions.answer.file ?? ''}`,
-  query: { at: pointer },
+const isOwn = ({ speaker }: Step): boolean => speaker === 'player'
+const lineOf = (step: Step): number | undefined =>
+  (isOwn(step) ? permissions.answer.players.lines : permissions.answer.lines)[step.grant?.pointer ?? '']
+const link = (step: Step): { path: string; query: { at: string } } => ({
+  path: `/s/${server.slug}/settings/${(isOwn(step) ? permissions.answer.players.file : permissions.answer.file) ?? ''}`,
+  query: { at: step.grant?.pointer ?? '' },
 })
 const change = (to: 'granted' | 'denied' | null): unknown =>
-  group.value && node.value && permissions.change(group.value.name, node.value.node, to)
+  group.value && node.value && changes.change(group.value.name, node.value.node, to)
 </script>
 
 <template>
@@ -54,24 +59,25 @@ const change = (to: 'granted' | 'denied' | null): unknown =>
           <span class="n">{{ i + 1 }}</span>
           <span class="says"
             >{{ stepWords(step, node.plugin) }}
-            <NuxtLink v-if="step.grant && step.speaker === 'group'" :to="link(step.grant.pointer)" class="where"
-              ><code>{{ step.grant.isDenied ? '-' : '' }}{{ step.grant.node }}</code> line
-              {{ permissions.answer.lines[step.grant.pointer] }}</NuxtLink
-            ></span
+            <NuxtLink v-if="step.grant && lineOf(step)" :to="link(step)" class="where"
+              ><code>{{ step.grant.isDenied ? '-' : '' }}{{ step.grant.node }}</code> line {{ lineOf(step) }}</NuxtLink
+            ><span v-else-if="step.grant && step.speaker === 'player'" class="said muted">not said to the console yet</span></span
           >
           <b>{{ step.may ? 'yes' : 'no' }}</b>
         </li>
       </ol>
       <p v-if="session.mayEdit && group" class="mend">
-        <button v-if="denial" class="btn small" @click="permissions.change(denial.name, denial.node, null)">
+        <button v-if="denial" class="btn small" @click="changes.change(denial.name, denial.node, null)">
           Take out {{ denial.name }}’s denial
         </button>
         <button v-if="!own || own.isDenied" class="btn small" @click="change('granted')">Grant it to {{ group.name }} <kbd>+</kbd></button>
         <button v-if="own" class="act" @click="change(null)">say nothing of it <kbd>0</kbd></button>
         <button v-if="!own || !own.isDenied" class="act" @click="change('denied')">deny it <kbd>-</kbd></button>
       </p>
-      <template v-else-if="!group">
-        <p class="muted">What is {{ column.name }}’s alone is changed on the console, by {{ permissions.answer.plugin }} itself.</p>
+      <template v-else-if="player">
+        <p v-if="denial && session.mayEdit" class="mend">
+          <button class="btn small" @click="changes.change(denial.name, denial.node, null)">Take out {{ denial.name }}’s denial</button>
+        </p>
         <p v-if="permissions.answer.canAsk && session.mayEdit" class="mend">
           <button class="act" @click="permissions.ask(column.name)">ask the server</button>
           <span v-if="said !== null" role="status"
@@ -79,30 +85,9 @@ const change = (to: 'granted' | 'denied' | null): unknown =>
             {{ said === standing ? 'and so say its files' : 'its files say another thing' }}</span
           >
         </p>
+        <PlayerNote :player="player" :node="node.node" />
       </template>
-      <div class="h">
-        The node <span class="push muted">{{ node.plugin || 'nobody declares it' }}</span>
-      </div>
-      <p>
-        <code>{{ node.node }}</code>
-      </p>
-      <p v-if="node.says" class="comment">{{ node.says }} <span class="src">the author</span></p>
-      <dl class="facts">
-        <dt>Asked for by</dt>
-        <dd>
-          <template v-if="node.asked.length > 0">
-            <span v-for="one in node.asked.slice(0, 6)" :key="one.file + one.pointer" class="asking"
-              >{{ pointerWords(one.pointer) }}
-              <NuxtLink :to="{ path: `/s/${server.slug}/settings/${one.file}`, query: { at: one.pointer } }"
-                ><code>{{ shortPath(one.file).split('/').pop() }}:{{ one.line }}</code></NuxtLink
-              ></span
-            >
-          </template>
-          <span v-else class="muted">no setting; its plugin may ask for it by itself</span>
-        </dd>
-        <dt>Held by</dt>
-        <dd>{{ holders.map(({ name, players }) => `${name} ${players}`).join(', ') || 'no group' }}</dd>
-      </dl>
+      <NodeNote :node="node" />
       <GroupNote v-if="group" :group="group" />
       <ol v-if="findings.length > 0" class="footnotes" aria-label="Findings about it">
         <li v-for="finding in findings" :key="finding.subject">
@@ -149,6 +134,10 @@ h3 {
   font-weight: 700;
   color: var(--crust);
 }
+.said {
+  display: block;
+  font: var(--t-fine);
+}
 .where {
   display: flex;
   justify-content: space-between;
@@ -160,8 +149,5 @@ h3 {
   gap: 8px 12px;
   align-items: baseline;
   margin: 8px 0;
-}
-.asking {
-  display: block;
 }
 </style>

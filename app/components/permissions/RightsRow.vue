@@ -18,6 +18,15 @@ const permissions = usePermissionsStore()
 const cells = computed(() =>
   props.across.map(({ column, left }) => ({ column, left, cell: permissions.book.cell(column.subject, props.row.id) })),
 )
+/** What is to be said to the console of it, for how long; null for nothing. */
+function saidOf(subject: Subject): { readonly term: string } | null {
+  if (!('player' in subject)) return null
+  const staged = permissions.answer.staged.find(
+    ({ change }) => change.player === subject.player && change.what === 'node' && change.name === props.row.id,
+  )
+  const term = staged?.change.term
+  return staged ? { term: term ? `${term.amount}${term.unit[0]}` : '' } : null
+}
 /** Whether the drafts change what somebody may. */
 const isStaged = (subject: Subject, may: boolean): boolean =>
   permissions.before !== null && permissions.before.may(subject, props.row.id) !== may
@@ -38,7 +47,7 @@ const isStaged = (subject: Subject, may: boolean): boolean =>
       :style="{ left: `${x}px` }"
       :aria-label="`${column.name}: ${rightWords(cell)}`"
       @click="emit('choose', column.id)"
-      ><RightSign :cell="cell"
-    /></span>
+      ><RightSign :cell="cell" /><span v-if="saidOf(column.subject)" class="said">›_{{ saidOf(column.subject)!.term }}</span></span
+    >
   </div>
 </template>

@@ -14,6 +14,7 @@ import { UNSAID } from '../src/formats/reading'
 import {
   PermissionBook,
   changeGrant,
+  changeGrants,
   idleDenials,
   namesIn,
   readGroups,
@@ -31,6 +32,7 @@ const grant = (text: string): Grant => ({
   from: 0,
   to: 0,
   until: null,
+  isPlain: true,
 })
 interface Sketch {
   readonly groups: Readonly<
@@ -50,10 +52,11 @@ const permissionsOf = ({ groups, players = {}, everybody, wins = 'nearest' }: Sk
     weight,
     prefix: '',
     suffix: '',
+    at: { weight: '', prefix: '', suffix: '' },
     inherits: inherits.map((one) => ({ name: one, pointer: '', from: 0 })),
     inheritsAt: '',
     grants: nodes.map(grant),
-    grantsAt: { pointer: '', shape: 'list' },
+    grantsAt: { pointer: '', shape: 'list', count: nodes.length },
   })),
   players: Object.entries(players).map(([name, { groups: own = [], nodes = [], operator = false }]) => ({
     id: `7700${name.length}`,
@@ -61,7 +64,9 @@ const permissionsOf = ({ groups, players = {}, everybody, wins = 'nearest' }: Sk
     pointer: '',
     from: 0,
     groups: own,
+    groupsAt: { pointer: '', shape: 'list' },
     grants: nodes.map(grant),
+    grantsAt: { pointer: '', shape: 'list', count: nodes.length },
     isOperator: operator,
   })),
   everybody: everybody ?? null,
@@ -267,7 +272,11 @@ describe('what files say', () => {
       ['a.c', true],
     ])
     for (const { from, to } of groups[1]!.grants) expect(text.slice(from, to)).toMatch(/a\.|true|false/)
-    expect([everybody, ladder]).toEqual(['mud', ['mud', 'keep']])
+    expect(everybody).toBe('mud')
+    expect(ladder).toEqual([
+      { name: 'mud', pointer: '/ladder/0' },
+      { name: 'keep', pointer: '/ladder/1' },
+    ])
   })
 
   it('players by ids or names, with their groups, what is theirs alone and for how long, and who is an operator', () => {
@@ -286,11 +295,11 @@ describe('what files say', () => {
 
 describe('what is given is changed in the way the file has it', () => {
   /** Does the steps one after the other, as drafts do. */
-  function changed(path: string, text: string, node: string, to: 'granted' | 'denied' | null, at = 0): string {
+  function changed(path: string, text: string, node: string | readonly string[], to: 'granted' | 'denied' | null): string {
     const read = (source: string) => parse(source, formatOf(path)!, UNSAID)
-    const group = readGroups(read(text), '/groups').groups[at]!
+    const group = readGroups(read(text), '/groups').groups[0]!
     let now = text
-    for (const step of changeGrant(group, node, to)) {
+    for (const step of typeof node === 'string' ? changeGrant(group, node, to) : changeGrants(group, node, to)) {
       const document = read(now)
       const keys = parsePointer(step.pointer)!
       if (step.kind === 'remove') now = applyEdits(now, removeEntry(document, keys))
@@ -356,19 +365,34 @@ describe('what is given is changed in the way the file has it', () => {
     if (path !== 'a.yml') expect(done).toBe(expected)
   })
 
+  it('what ends is given for good in its place, and what gives nothing keeps its own', () => {
+    const text = 'groups:\n  mud:\n    nodes:\n      - { note: ours }\n      - { node: a.b, until: 2026-12-01 }\n'
+    expect(changed('a.yml', text, ['a.b', 'a.c'], 'granted')).toBe(
+      'groups:\n  mud:\n    nodes:\n      - { note: ours }\n      - a.b\n      - a.c\n',
+    )
+  })
+
   it('whatever was there, it says afterwards what was asked for, and of others what it said', () => {
-    const nodes = fc.array(fc.tuple(fc.constantFrom('a.b', 'a.c', 'a.*', 'x'), fc.boolean()), { maxLength: 6 })
+    const word = fc.constantFrom('a.b', 'a.c', 'a.*', 'x')
+    const nodes = fc.array(fc.tuple(word, fc.boolean()), { maxLength: 6 })
+    const asked = fc.uniqueArray(fc.constantFrom<string>('a.b', 'a.c', 'x', 'new.one', 'new.two'), { minLength: 1, maxLength: 4 })
+    const isList = fc.boolean()
     fc.assert(
-      fc.property(nodes, fc.constantFrom('a.b', 'a.c', 'x', 'new.one'), fc.constantFrom('granted', 'denied', null), (list, node, to) => {
-        const items = list.map(([one, isDenied]) => `      - ${isDenied ? '-' : ''}${one}\n`).join('')
-        const text = `groups:\n  mud:\n    nodes:${list.length > 0 ? `\n${items}` : ' []\n'}    weight: 3\n`
-        const after = readGroups(parse(changed('a.yml', text, node, to as 'granted' | 'denied' | null), 'yaml', UNSAID), '/groups')
+      fc.property(nodes, asked, fc.constantFrom('granted', 'denied', null), isList, (given, wanted, to, inList) => {
+        // a section says each node once
+        const list = inList ? given : [...new Map(given)]
+        const items = list
+          .map(([one, isDenied]) => (inList ? `      - ${isDenied ? '-' : ''}${one}\n` : `      ${one}: ${!isDenied}\n`))
+          .join('')
+        const text = `groups:\n  mud:\n    nodes:${list.length > 0 ? `\n${items}` : inList ? ' []\n' : ' {}\n'}    weight: 3\n`
+        const after = readGroups(parse(changed('a.yml', text, wanted, to as 'granted' | 'denied' | null), 'yaml', UNSAID), '/groups')
           .groups[0]!
-        expect(after.grants.filter((one) => one.node === node).map(({ isDenied }) => isDenied)).toEqual(
-          to === null ? [] : [to === 'denied'],
-        )
-        expect(after.grants.filter((one) => one.node !== node).map((one) => [one.node, one.isDenied])).toEqual(
-          list.filter(([one]) => one !== node),
+        for (const node of wanted)
+          expect(after.grants.filter((one) => one.node === node).map(({ isDenied }) => isDenied)).toEqual(
+            to === null ? [] : [to === 'denied'],
+          )
+        expect(after.grants.filter((one) => !wanted.includes(one.node)).map((one) => [one.node, one.isDenied])).toEqual(
+          list.filter(([one]) => !wanted.includes(one)),
         )
         expect(after.weight).toBe(3)
       }),

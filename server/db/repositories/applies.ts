@@ -2,6 +2,7 @@ import type { Knex } from 'knex'
 import { array, number, object, string } from 'yup'
 import type { FileAction } from '@pasticcio/core'
 import { ReadCache } from '../read-cache'
+import { CommandRepository, type PlannedCommand } from './commands'
 
 export type ApplyKind = 'settings' | 'install' | 'update' | 'undo' | 'remove' | 'switch'
 export type ApplyStatus = 'running' | 'verified' | 'written' | 'complained' | 'failed' | 'undone'
@@ -102,6 +103,7 @@ export class ApplyRepository {
     row: Pick<ApplyRow, 'serverId' | 'kind' | 'title' | 'undoes' | 'startedBy' | 'startedAt'>,
     files: readonly ApplyFile[],
     placements: readonly Placement[] = [],
+    commands: readonly PlannedCommand[] = [],
   ): Promise<number> {
     return this.db.transaction(async (trx) => {
       const [id] = (await trx('applies').insert({
@@ -117,6 +119,7 @@ export class ApplyRepository {
       for (const file of files) await trx('apply_files').insert(toRaw(id, file))
       for (const { plugin, version, isOut, actions } of placements)
         await trx('placements').insert({ apply_id: id, plugin, version, is_out: isOut, actions: JSON.stringify(actions) })
+      await new CommandRepository(trx).begin(id, commands)
       return id
     })
   }

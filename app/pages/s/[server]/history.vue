@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ChangedFile, HistoryRow } from '~/utils/types'
+import type { ChangedFile, HistoryRow, ShownCommand } from '~/utils/types'
 
 /** What was done to this server, newest first; each change can be looked at and taken back. */
 const server = useServerStore()
@@ -7,7 +7,7 @@ const session = useSessionStore()
 const route = useRoute()
 const rows = ref<HistoryRow[] | null>(null)
 const chosen = ref<(HistoryRow & { files: readonly string[] }) | null>(null)
-const detail = ref<{ files: ChangedFile[]; steps: { step: string; detail: string; at: string }[] } | null>(null)
+const detail = ref<{ files: ChangedFile[]; steps: { step: string; detail: string; at: string }[]; commands: ShownCommand[] } | null>(null)
 const problem = ref('')
 const working = ref(false)
 const STATUS = {
@@ -18,6 +18,8 @@ const STATUS = {
   undone: 'taken back',
   running: 'working',
 } as const
+
+const STATES = { waiting: 'not sent', sent: 'sent, with no answer', done: 'done', refused: 'refused' } as const
 
 async function load(): Promise<void> {
   try {
@@ -107,6 +109,15 @@ useKeys({ j: () => move(1), k: () => move(-1) })
             </div>
             <TextDiff v-if="item.text" :before="item.before ?? ''" :after="item.after ?? ''" />
             <p v-else class="pack">The file was {{ !item.stood ? 'put there' : item.stands ? 'replaced' : 'taken away' }}.</p>
+          </section>
+          <section v-if="detail.commands?.length > 0">
+            <div class="grp"><h2>Said to the console</h2></div>
+            <ul class="pack">
+              <li v-for="{ command, state, reason } in detail.commands" :key="command">
+                <FindingMark :kind="state === 'done' ? 'done' : 'warning'" /> <code>{{ command }}</code>
+                <span class="muted">{{ reason || STATES[state] }}</span>
+              </li>
+            </ul>
           </section>
         </template>
       </div>

@@ -1,12 +1,17 @@
 <script setup lang="ts">
+import { NO_FILTER } from '~/utils/permission-rows'
+
 /** Who may do what, and why: groups and players across, nodes down, over the drafts. */
 const permissions = usePermissionsStore()
+const changes = useRightChangesStore()
+const entries = useEntriesStore()
 const drafts = useDraftsStore()
 const known = useKnownStore()
 const session = useSessionStore()
 const server = useServerStore()
 const VIEWS = [
   { id: 'grid', name: 'Grid' },
+  { id: 'players', name: 'Players' },
   { id: 'compare', name: 'Compare' },
   { id: 'try', name: 'Try' },
 ] as const
@@ -31,6 +36,25 @@ onUnmounted(() => drafts.leaveBeside())
 useEventListener('pagehide', drafts.sendWaiting)
 
 const dangers = computed(() => permissions.answer.findings.filter(({ severity }) => severity !== 'note').length)
+const isOpenShown = ref(false)
+/** What is dangerous, with how many nodes it is about; a click leaves only these. */
+const WORRIES = [
+  { id: 'staff', of: (count: number) => `${counted(count, 'staff node')} that everybody holds` },
+  { id: 'gone', of: (count: number) => `${counted(count, 'node')} of plugins that are gone` },
+  { id: 'idle', of: (count: number) => `${counted(count, 'denial')} that never count${count === 1 ? 's' : ''}` },
+  { id: 'wildcard', of: (count: number) => `${counted(count, 'node')} held by a wildcard` },
+] as const
+const worries = computed(() =>
+  WORRIES.map(({ id, of }) => ({
+    id,
+    count: permissions.dangers[id].size,
+    words: of(id === 'idle' ? permissions.idle.length : permissions.dangers[id].size),
+  })).filter(({ count }) => count > 0),
+)
+function only(among: (typeof WORRIES)[number]['id']): void {
+  const { filter } = permissions
+  permissions.filter = { ...filter, among: filter.among === among ? '' : among }
+}
 async function move(down: number, right: number): Promise<void> {
   permissions.move(down, right)
   await nextTick()
@@ -39,8 +63,29 @@ async function move(down: number, right: number): Promise<void> {
 const inPage = (event: KeyboardEvent): boolean => (event.target as HTMLElement).closest('button, a, input, select, textarea') === null
 function change(to: 'granted' | 'denied' | null): unknown {
   const { currentColumn, current } = permissions
-  if (!session.mayEdit || !currentColumn?.group || !current) return false
-  return permissions.change(currentColumn.group.name, current.node, to)
+  if (!session.mayEdit || !currentColumn || !current) return false
+  const { subject } = currentColumn
+  if ('group' in subject) return changes.change(subject.group, current.node, to)
+  return permissions.answer.players.by !== null && changes.changePlayer(subject.player, 'node', current.node, to)
+}
+/** Compares what is in focus with what stands beside it. */
+function compare(): void {
+  view.value = 'compare'
+}
+// what became of a group that was given another name is seen once nothing is asked any more
+watch(
+  () => entries.asked,
+  (asked, before) => !asked && before?.what === 'rename' && void afterRename(before.name),
+)
+/** Players that commands put into a group are put into it under its new name. */
+async function afterRename(from: string): Promise<void> {
+  await drafts.flushAll()
+  const before = new Set(permissions.permissions.groups.map(({ name }) => name))
+  await permissions.load()
+  const to = permissions.permissions.groups.find(({ name }) => !before.has(name))?.name
+  if (to === undefined) return
+  permissions.column = `group ${to}`
+  await changes.moved(from, to)
 }
 useKeys({
   ArrowDown: (event) => inPage(event) && move(1, 0),
@@ -52,8 +97,9 @@ useKeys({
   '+': () => change('granted'),
   '-': () => change('denied'),
   '0': () => change(null),
-  u: () => session.mayEdit && permissions.undo(),
-  'ctrl+z': () => session.mayEdit && permissions.undo(),
+  c: compare,
+  u: () => session.mayEdit && changes.undo(),
+  'ctrl+z': () => session.mayEdit && changes.undo(),
 })
 </script>
 
@@ -76,10 +122,6 @@ useKeys({
       </div>
       <div v-if="view === 'grid' && permissions.permissions.groups.length > 0" class="sieve">
         <BaseSegments v-model="permissions.order" class="orders" :options="ORDERS" label="How nodes are put together" />
-        <select v-model="permissions.filter.plugin" class="in" aria-label="Plugin">
-          <option value="">any plugin</option>
-          <option v-for="name in permissions.plugins" :key="name">{{ name }}</option>
-        </select>
         <input
           v-model="permissions.filter.words"
           class="in words"
@@ -87,6 +129,10 @@ useKeys({
           placeholder="what may be done"
           aria-label="Words of what may be done"
         />
+        <select v-model="permissions.filter.held" class="in" aria-label="Who may do it">
+          <option value="">anybody</option>
+          <option v-for="{ id, name } in permissions.columns" :key="id" :value="id">what {{ name }} may</option>
+        </select>
         <label class="tick"
           >beside
           <select v-model="permissions.player" class="in" aria-label="A player beside the groups">
@@ -107,32 +153,44 @@ useKeys({
           them. Install one that keeps ranks, from the pantry.
         </p>
       </div>
+      <LazyRightsPlayers v-else-if="view === 'players'" />
       <RightsCompare v-else-if="view === 'compare'" />
       <RightsTry v-else-if="view === 'try'" />
       <RightsGrid v-else-if="permissions.rows.length > 0" ref="grid" />
       <div v-else-if="permissions.isLoaded" class="state">
         <h2>Nothing fits</h2>
         <p>{{ counted(permissions.answer.nodes.length, 'node') }} are there, and none is left by these choices.</p>
+        <div class="acts"><button class="btn" @click="permissions.filter = NO_FILTER">Show all</button></div>
       </div>
-      <footer v-if="permissions.idle.length > 0" class="also">
-        <i>Also</i> {{ counted(permissions.idle.length, 'denial') }} that never count{{ permissions.idle.length === 1 ? 's' : '' }}:
+      <footer v-if="view === 'grid' && permissions.isLoaded && (worries.length > 0 || permissions.answer.open.length > 0)" class="also">
+        <i>Also</i>
+        <button v-if="permissions.answer.open.length > 0" class="act" @click="isOpenShown = true">
+          {{ counted(permissions.answer.open.length, 'feature') }} ask{{ permissions.answer.open.length === 1 ? 's' : '' }} for no node
+        </button>
         <button
-          v-for="{ group, grant } in permissions.idle.slice(0, 4)"
-          :key="group + grant.pointer"
+          v-for="worry in worries"
+          :key="worry.id"
           class="act"
-          @click="((permissions.node = grant.node), (permissions.column = `group ${group}`))"
+          :aria-pressed="permissions.filter.among === worry.id"
+          @click="only(worry.id)"
         >
-          {{ group }} <code>-{{ grant.node }}</code>
+          {{ worry.words }}
         </button>
       </footer>
     </section>
     <RightsMargin />
+    <LazyOpenFeatures v-if="isOpenShown" v-model:visible="isOpenShown" />
+    <LazyEntryDialogs />
   </div>
 </template>
 
 <style scoped>
 .sieve .in {
-  width: 104px;
+  flex: none;
+  width: 112px;
+}
+.sieve .words {
+  flex: 1 1 80px;
 }
 .orders {
   flex: none;
@@ -151,5 +209,9 @@ useKeys({
   color: var(--muted);
   white-space: nowrap;
   overflow-x: auto;
+}
+.also [aria-pressed='true'] {
+  font-weight: 700;
+  color: var(--crust);
 }
 </style>

@@ -19,7 +19,7 @@ const WORDS = {
 
 onMounted(() => tray.refresh())
 async function apply(): Promise<void> {
-  if (blocked.value || tray.applying || tray.files.length === 0 || !session.mayEdit) return
+  if (blocked.value || tray.applying || tray.isEmpty || !session.mayEdit) return
   done.value = await tray.apply()
 }
 async function goBack(): Promise<void> {
@@ -32,6 +32,19 @@ const restartFor = computed(() => {
   const asks = tray.files.find(({ asks }) => asks && asks.applies !== 'reload')?.asks
   return asks ? pointerWords(asks.pointer, 'all of a file') : null
 })
+const whatWaits = computed(() =>
+  [
+    tray.files.length === 0 ? '' : `${counted(tray.changeCount, 'change')} in ${counted(tray.files.length, 'file')}`,
+    tray.commands.length === 0 ? '' : counted(tray.commands.length, 'command'),
+  ]
+    .filter(Boolean)
+    .join(', '),
+)
+const saying = computed(() =>
+  server.state.status === 'running'
+    ? `${counted(tray.commands.length, 'command')} ${tray.commands.length === 1 ? 'is' : 'are'} said to the console, and the answer read`
+    : 'The server must run: commands can be said to no other',
+)
 const fileLink = (path: string): string => `/s/${server.slug}/settings/${path}`
 useKeys({ 'ctrl+Enter': apply })
 </script>
@@ -43,15 +56,14 @@ useKeys({ 'ctrl+Enter': apply })
         <div class="name">
           <h1>Review</h1>
           <span class="tally"
-            ><template v-if="tray.files.length > 0"
-              >{{ counted(tray.changeCount, 'change') }} in {{ counted(tray.files.length, 'file') }}, nothing is written yet</template
+            ><template v-if="!tray.isEmpty">{{ whatWaits }}, nothing is written yet</template
             ><template v-else-if="done">{{ WORDS[done.status].toLowerCase() }}</template></span
           >
         </div>
       </div>
       <div class="scroll" tabindex="0">
         <Message v-if="tray.problem" severity="error">{{ tray.problem }}</Message>
-        <div v-if="tray.files.length === 0 && !done" class="state">
+        <div v-if="tray.isEmpty && !done" class="state">
           <h2>Nothing is staged</h2>
           <p>Change a setting, and it waits here until you apply it.</p>
           <div class="acts"><NuxtLink class="btn" :to="`/s/${server.slug}/plugins`">Go to Plugins</NuxtLink></div>
@@ -86,39 +98,47 @@ useKeys({ 'ctrl+Enter': apply })
           <StagedDiff v-if="item.text" :file="item" />
           <StagedWhole v-else :file="item" />
         </section>
+        <StagedCommands v-if="tray.commands.length > 0" />
       </div>
     </section>
     <aside class="margin" aria-label="What applying does">
       <div class="titleline side"><h2>What will happen</h2></div>
       <div class="body" tabindex="0" role="group" aria-label="What will happen, step by step">
-        <template v-if="tray.files.length > 0">
+        <template v-if="!tray.isEmpty">
           <ol class="steps">
-            <li>The files on the server are compared with what you began from</li>
-            <li>Both are kept, so that History can go back</li>
-            <li>
-              {{ tray.files.length }} {{ tray.files.length === 1 ? 'file is written, in one step' : 'files are written, each in one step' }}
-            </li>
-            <li>
-              {{
-                server.state.status === 'unattended'
-                  ? 'The server restarts, since its console was lost, and the console is read'
-                  : server.state.status === 'running' && tray.files.some(({ after }) => after !== 'reload')
-                    ? 'The server is stopped first, and started again once they are written; then the console is read'
-                    : server.state.status === 'running'
-                      ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
-                      : 'The server is stopped; the settings count at its next start'
-              }}<template v-if="restartFor && server.state.status === 'running'"
-                >: <code>{{ restartFor }}</code> counts no other way</template
-              >
-            </li>
+            <li v-if="tray.files.length === 0">{{ saying }}</li>
+            <template v-else>
+              <li>The files on the server are compared with what you began from</li>
+              <li>Both are kept, so that History can go back</li>
+              <li>
+                {{ tray.files.length }}
+                {{ tray.files.length === 1 ? 'file is written, in one step' : 'files are written, each in one step' }}
+              </li>
+              <li>
+                {{
+                  server.state.status === 'unattended'
+                    ? 'The server restarts, since its console was lost, and the console is read'
+                    : server.state.status === 'running' && tray.files.some(({ after }) => after !== 'reload')
+                      ? 'The server is stopped first, and started again once they are written; then the console is read'
+                      : server.state.status === 'running'
+                        ? `${tray.plugins.join(', ')} ${tray.plugins.length === 1 ? 'reloads' : 'reload'}, and the console is read`
+                        : 'The server is stopped; the settings count at its next start'
+                }}<template v-if="restartFor && server.state.status === 'running'"
+                  >: <code>{{ restartFor }}</code> counts no other way</template
+                >
+              </li>
+              <li v-if="tray.commands.length > 0">{{ saying }}</li>
+            </template>
           </ol>
           <p v-if="tray.blockingCount > 0" class="problem">
             {{ tray.blockingCount }} {{ tray.blockingCount === 1 ? 'mistake keeps' : 'mistakes keep' }} a file from being read. The sheet
             shows where; mend that first.
           </p>
           <OverruleErrors v-else-if="tray.held.length > 0" />
-          <div class="h">Changes</div>
-          <ChangeList :files="tray.files" />
+          <template v-if="tray.files.length > 0">
+            <div class="h">Changes</div>
+            <ChangeList :files="tray.files" />
+          </template>
         </template>
         <template v-if="done"
           ><div class="h">Console</div>
@@ -129,11 +149,11 @@ useKeys({ 'ctrl+Enter': apply })
       </div>
     </aside>
     <Teleport to="#page-tray">
-      <div v-if="tray.files.length > 0" class="tray">
-        <span class="lead"><i class="chg" /> {{ counted(tray.changeCount, 'change') }}</span>
+      <div v-if="!tray.isEmpty" class="tray">
+        <span class="lead"><i class="chg" /> {{ whatWaits }}</span>
         <BaseProgress v-if="tray.applying" class="wide" label="Applying" />
         <span class="push" />
-        <NuxtLink class="btn quiet" :to="fileLink(tray.files[0]!.path)">Back to the sheet</NuxtLink>
+        <NuxtLink v-if="tray.files[0]" class="btn quiet" :to="fileLink(tray.files[0].path)">Back to the sheet</NuxtLink>
         <button class="btn go" :disabled="blocked || tray.applying || !session.mayEdit" @click="apply">
           Apply to {{ server.slug }} <kbd>Ctrl Enter</kbd>
         </button>

@@ -1,6 +1,7 @@
 import { nameWords } from '../carry/likeness'
 import type { Role, RuleSource } from '../rules/rule'
 import { amountOf } from '../tree/compare'
+import { audiencesIn, type AudienceFact } from './audience'
 import { isContainer, type Entry, type MapNode, type Node } from '../tree/nodes'
 import { formatPointer, getNode, parsePointer } from '../tree/pointer'
 import { messagesIn } from '../messages/find'
@@ -62,6 +63,9 @@ export interface FileFacts extends MoneyFacts {
   readonly plugin: string | null
   readonly ports: readonly PortFact[]
   readonly nodes: readonly NodeFact[]
+  /** Settings that could ask for a node, and ask for none. */
+  readonly open: readonly Fact[]
+  readonly audiences: readonly AudienceFact[]
   readonly groups: readonly GroupFact[]
   /** The group everybody is in who is in no other. */
   readonly everybody: string | null
@@ -117,6 +121,10 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
         ? [{ ...factOf(looks, value), isGiven: value.keys.some((key) => nameWords(key).some((word) => GIVES.has(word))) }]
         : [],
     ),
+    open: looks.values
+      .filter(({ rule, text, isItem }) => rule?.means === 'node' && text === '' && !isItem)
+      .map((value) => factOf(looks, value)),
+    audiences: audiencesIn(looks),
     groups: isGroups ? groupsIn(file, looks, knowledge.groups!.at) : [],
     everybody: isGroups ? everybodyIn(looks, knowledge.groups!.at) : null,
     names: namesIn(looks),

@@ -14,6 +14,8 @@ export type ConsoleEvent =
   | { readonly type: 'flushed' }
   /** The nodes that a player holds. */
   | { readonly type: 'rights'; readonly player: string; readonly nodes: readonly string[] }
+  /** What is one player’s alone was changed by a command, or was not. */
+  | { readonly type: 'told'; readonly refused: string | null }
   | { readonly type: 'generated'; readonly plugin: string; readonly file: string }
   | { readonly type: 'loaded'; readonly plugin: string; readonly version: string }
   | {
@@ -28,12 +30,15 @@ export type ConsoleEvent =
 /** Understands console lines as the family describes them. */
 export class ConsoleReader {
   private readonly patterns: Readonly<
-    Record<'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed' | 'time' | 'flushed' | 'rights', RegExp | null>
+    Record<
+      'line' | 'ready' | 'state' | 'generated' | 'loaded' | 'failed' | 'time' | 'flushed' | 'rights' | 'done' | 'refused',
+      RegExp | null
+    >
   >
   private readonly speech: RegExp | null
 
   constructor(family: Family) {
-    const { console } = family
+    const { console, permissions } = family
     const pattern = (source: string | undefined): RegExp | null => (source === undefined ? null : new RegExp(source))
     this.speech = pattern(console.speech)
     this.patterns = {
@@ -46,6 +51,8 @@ export class ConsoleReader {
       time: pattern(console.time),
       flushed: pattern(console.flushed),
       rights: pattern(console['rights-told']),
+      done: pattern(permissions.commands?.done),
+      refused: pattern(permissions.commands?.refused),
     }
   }
 
@@ -72,6 +79,9 @@ export class ConsoleReader {
     if (this.patterns.flushed?.test(text)) return { type: 'flushed' }
     const rights = this.patterns.rights?.exec(text)?.groups
     if (rights) return { type: 'rights', player: rights['player'] ?? '', nodes: (rights['nodes'] ?? '').split(/[\s,]+/).filter(Boolean) }
+    const refused = this.patterns.refused?.exec(text)
+    if (refused) return { type: 'told', refused: refused.groups?.['reason'] ?? text }
+    if (this.patterns.done?.test(text)) return { type: 'told', refused: null }
     const generated = this.patterns.generated?.exec(text)?.groups
     if (generated) return { type: 'generated', plugin: generated['plugin'] ?? '', file: generated['file'] ?? '' }
     const failed = this.patterns.failed?.exec(text)?.groups

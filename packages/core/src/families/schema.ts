@@ -1,48 +1,9 @@
 import { SURFACES, type SurfaceId } from '../messages/message'
 import { array, boolean, mixed, number, object, string, type InferType } from 'yup'
-import { isPlainPath } from './paths'
+import { anchored, pattern, place, pointer, setting, template } from './schema-values'
 
 /** The ways packages are kept; each is a module of arrangements/. */
 export const KEPT = ['packed', 'single-file', 'unpacked'] as const
-
-const isPattern = (value: string | undefined): boolean => {
-  try {
-    return value === undefined || Boolean(new RegExp(value))
-  } catch {
-    return false
-  }
-}
-const pattern = string().test('pattern', '${path} is no regular expression', isPattern)
-// a line that merely holds the words is not said by the console itself
-const anchored = pattern.matches(/^\^/, '${path} must begin with ^, so that it fits whole lines only')
-export const pointer = string().matches(/^(\/|$)/, '${path} must be a JSON Pointer, as in /name')
-
-/** Words in braces that a place or a command may hold. */
-const KNOWN_WORDS = [
-  'plugin',
-  'folder',
-  'home',
-  'data',
-  'version',
-  'player',
-  'node',
-  'command',
-  'place',
-  'their-home',
-  'their-folder',
-  'profile',
-]
-const template = string().test('words', '', function (value) {
-  const unknown = [...(value ?? '').matchAll(/\{([\w-]+)\}/g)].map(([, word]) => word!).find((word) => !KNOWN_WORDS.includes(word))
-  const message = `${this.path} holds {${unknown}}, which stands for nothing. Known are ${KNOWN_WORDS.map((word) => `{${word}}`).join(', ')}`
-  return unknown === undefined || this.createError({ message })
-})
-/** A path below the server's folder: no way out of it, and no backslashes. */
-const place = template.test('place', '${path} must be a path below the server’s folder, with slashes', (value) =>
-  isPlainPath((value ?? 'x').replace(/\/$/, '')),
-)
-/** A setting of a file. */
-const setting = { file: place.required(), at: pointer.required() }
 
 /** What makes a plugin known to the server: a line, an item of a list, or a key with a value. */
 const registration = object({
@@ -191,6 +152,22 @@ const surfacesSchema = object(Object.fromEntries(SURFACES.map((id) => [id, surfa
   .noUnknown()
   .default({})
 
+/** Console commands by which the permission plugin is told what is one player’s alone; without them it is written to the file. */
+const playerCommands = object({
+  grant: template.required(),
+  deny: template,
+  clear: template.required(),
+  join: template,
+  leave: template,
+  // what it says once it is done, and where it will not
+  done: anchored.required(),
+  refused: anchored,
+  // what stands behind an amount where something ends; without it nothing does
+  term: object({ minute: string(), hour: string(), day: string() }).noUnknown().default(undefined),
+})
+  .noUnknown()
+  .default(undefined)
+
 /** What a description of a server family must hold; docs/families.md explains each part. */
 export const familySchema = object({
   id: string()
@@ -215,7 +192,15 @@ export const familySchema = object({
       .noUnknown()
       .required(),
   ).default([]),
-  registries: object({ items: registry, blocks: registry, sounds: registry, effects: registry, places: registry, groups: registry })
+  registries: object({
+    items: registry,
+    blocks: registry,
+    sounds: registry,
+    effects: registry,
+    places: registry,
+    groups: registry,
+    players: registry,
+  })
     .noUnknown()
     .default({}),
   // who may what, beside the groups of the registry
@@ -225,6 +210,9 @@ export const familySchema = object({
     wins: string()
       .oneOf(['nearest', 'denial'] as const)
       .default('nearest'),
+    commands: playerCommands,
+    // what the id of a player looks like
+    id: anchored,
   })
     .noUnknown()
     .default({}),

@@ -1,3 +1,4 @@
+import { isOver } from './term'
 import type { Grant, PermissionGroup, PermissionNode, PermissionPlayer, Permissions, Subject } from './model'
 
 /** Who has a word, from the general to the particular. */
@@ -89,9 +90,11 @@ export class PermissionBook {
   private readonly words = new Map<string, Words>()
   private readonly lines = new Map<string, readonly Source[]>()
 
+  /** @param now what has ended by then counts no more, in milliseconds since 1970; without it, nothing has */
   constructor(
     readonly permissions: Permissions,
     nodes: readonly PermissionNode[],
+    private readonly now: number | null = null,
   ) {
     this.groups = new Map(permissions.groups.map((group) => [group.name, group]))
     this.players = new Map(permissions.players.flatMap((player) => [[player.name, player] as const, [player.id, player] as const]))
@@ -203,8 +206,14 @@ export class PermissionBook {
 
   private wordsOf(key: string, grants: readonly Grant[]): Words {
     let words = this.words.get(key)
-    if (!words) this.words.set(key, (words = new Words(grants)))
+    if (!words) this.words.set(key, (words = new Words(this.inForce(grants))))
     return words
+  }
+
+  /** Those of some grants that have not ended. */
+  inForce(grants: readonly Grant[]): readonly Grant[] {
+    const { now } = this
+    return now === null ? grants : grants.filter((grant) => !isOver(grant, now))
   }
 
   /** Whether one group inherits from another, over whichever others. */

@@ -11,7 +11,7 @@ export interface IdleDenial {
 export function idleDenials(book: PermissionBook, nodes: readonly Pick<PermissionNode, 'node'>[]): IdleDenial[] {
   const { groups, players } = book.permissions
   const subjects: readonly Subject[] = [...groups.map(({ name }) => ({ group: name })), ...players.map(({ id }) => ({ player: id }))]
-  const grantsOf = new Map(groups.map(({ name, grants }) => [name, grants]))
+  const grantsOf = new Map(groups.map(({ name, grants }) => [name, book.inForce(grants)]))
   const counting = new Set<Grant>()
   /** Whether what stands beside a denial would give what it denies, or what came before already did. */
   const counts = (name: string, grant: Grant, node: string, wasGiven: boolean): boolean => {
@@ -22,7 +22,7 @@ export function idleDenials(book: PermissionBook, nodes: readonly Pick<Permissio
     return beside ? !beside.isDenied : wasGiven
   }
   for (const { name, grants } of groups) {
-    const denials = grants.filter(({ isDenied }) => isDenied)
+    const denials = book.inForce(grants).filter(({ isDenied }) => isDenied)
     if (denials.length === 0) continue
     const isDenied = new Words(denials)
     const heard = subjects.filter((subject) => book.hears(subject, name))
@@ -40,6 +40,6 @@ export function idleDenials(book: PermissionBook, nodes: readonly Pick<Permissio
     }
   }
   return groups.flatMap(({ name, grants }) =>
-    grants.flatMap((grant) => (grant.isDenied && !counting.has(grant) ? [{ group: name, grant }] : [])),
+    grants.flatMap((grant) => (grant.isDenied && !counting.has(grant) && book.inForce([grant]).length > 0 ? [{ group: name, grant }] : [])),
   )
 }

@@ -9,6 +9,8 @@ export interface Grant {
   readonly to: number
   /** When it ends, as it is written; null for never. */
   readonly until: string | null
+  /** Whether it is a text by itself, and no section with more than the node. */
+  readonly isPlain: boolean
 }
 
 /** Where a group or a player keeps what it is given. */
@@ -16,6 +18,8 @@ export interface GrantPlace {
   /** The list of nodes, or the section of nodes that are true or false; where it would be, if it is not there. */
   readonly pointer: string
   readonly shape: 'list' | 'map' | 'missing'
+  /** How many entries there are, also such as give nothing. */
+  readonly count: number
 }
 
 /** A group of players. */
@@ -26,6 +30,8 @@ export interface PermissionGroup {
   readonly weight: number | null
   readonly prefix: string
   readonly suffix: string
+  /** Where weight, prefix and suffix stand, or would. */
+  readonly at: { readonly weight: string; readonly prefix: string; readonly suffix: string }
   readonly inherits: readonly { readonly name: string; readonly pointer: string; readonly from: number }[]
   /** The list of those it inherits from; where it would be. */
   readonly inheritsAt: string
@@ -41,7 +47,10 @@ export interface PermissionPlayer {
   readonly pointer: string
   readonly from: number
   readonly groups: readonly string[]
+  /** Where the groups stand: a list, one name, or where they would be. */
+  readonly groupsAt: { readonly pointer: string; readonly shape: 'list' | 'one' | 'other' | 'missing' }
   readonly grants: readonly Grant[]
+  readonly grantsAt: GrantPlace
   readonly isOperator: boolean
 }
 
@@ -67,7 +76,7 @@ export interface Permissions {
   /** The group of those who are in no other; null where there is none. */
   readonly everybody: string | null
   /** Groups in the order of promotion. */
-  readonly ladder: readonly string[]
+  readonly ladder: readonly { readonly name: string; readonly pointer: string }[]
   readonly wins: Wins
 }
 

@@ -34,17 +34,19 @@ export function readGroups(document: Document, at: string): Pick<Permissions, 'g
 
 function groupOf(document: Document, keys: readonly string[], entry: Entry): PermissionGroup {
   const { value } = entry
-  const weight = find(value, WEIGHT)?.value
+  const [weight, prefix, suffix] = [WEIGHT, PREFIX, SUFFIX].map((words) => find(value, words))
+  const at = (entry: Entry | null | undefined, key: string): string => formatPointer([...keys, entry?.key ?? key])
   const parents = find(value, PARENTS)
   return {
     name: entry.key,
     pointer: formatPointer(keys),
     from: entry.keyFrom,
-    weight: weight?.type === 'scalar' ? amountOf(document, weight) : null,
-    prefix: textOf(document, find(value, PREFIX)?.value),
-    suffix: textOf(document, find(value, SUFFIX)?.value),
+    weight: weight?.value.type === 'scalar' ? amountOf(document, weight.value) : null,
+    prefix: textOf(document, prefix?.value),
+    suffix: textOf(document, suffix?.value),
+    at: { weight: at(weight, 'weight'), prefix: at(prefix, 'prefix'), suffix: at(suffix, 'suffix') },
     inherits: parentsIn(document, keys, parents),
-    inheritsAt: formatPointer([...keys, parents?.key ?? 'inherits']),
+    inheritsAt: at(parents, 'inherits'),
     ...grantsIn(document, keys, value),
   }
 }
@@ -71,14 +73,16 @@ function grantsIn(
 ): { readonly grants: readonly Grant[]; readonly grantsAt: GrantPlace } {
   const found = find(node, NODES)
   const at = [...keys, found?.key ?? 'nodes']
-  if (!found || !isContainer(found.value)) return { grants: [], grantsAt: { pointer: formatPointer(at), shape: 'missing' } }
+  if (!found || !isContainer(found.value)) return { grants: [], grantsAt: { pointer: formatPointer(at), shape: 'missing', count: 0 } }
   const { value } = found
   const isList = value.type === 'list'
   const grants = value.entries.flatMap((entry): Grant[] => {
     const grant = isList ? itemGrant(document, entry) : keyGrant(document, entry)
-    return grant ? [{ ...grant, pointer: formatPointer([...at, entry.key]), from: entry.value.from, to: entry.value.to }] : []
+    const isPlain = entry.value.type === 'scalar'
+    const { from, to } = entry.value
+    return grant ? [{ ...grant, pointer: formatPointer([...at, entry.key]), from, to, isPlain }] : []
   })
-  return { grants, grantsAt: { pointer: formatPointer(at), shape: isList ? 'list' : 'map' } }
+  return { grants, grantsAt: { pointer: formatPointer(at), shape: isList ? 'list' : 'map', count: value.entries.length } }
 }
 
 type Said = Pick<Grant, 'node' | 'isDenied' | 'until'>
@@ -116,11 +120,11 @@ function everybodyIn(document: Document, names: ReadonlySet<string>, section: re
   return found
 }
 
-function ladderIn(document: Document, names: ReadonlySet<string>): string[] {
+function ladderIn(document: Document, names: ReadonlySet<string>): Permissions['ladder'] {
   const entry = find(document.root, LADDER)
   return entriesOf(entry?.value)
-    .map(({ value }) => textOf(document, value))
-    .filter((name) => names.has(name))
+    .map(({ key, value }) => ({ name: textOf(document, value), pointer: formatPointer([entry!.key, key]) }))
+    .filter(({ name }) => names.has(name))
 }
 
 /** Players of a permission plugin’s file, by the section they are in: each under its id or its name. */
@@ -132,7 +136,7 @@ export function readPlayers(document: Document, at: string, operators: ReadonlyS
 
 function playerOf(document: Document, keys: readonly string[], entry: Entry, operators: ReadonlySet<string>): PermissionPlayer {
   const { key, value } = entry
-  const groups = find(value, GROUPS)?.value
+  const groups = find(value, GROUPS)
   const named = textOf(document, find(value, NAME)?.value)
   const name = named || (/^\d{5,}$/.test(key) ? '' : key)
   return {
@@ -140,10 +144,29 @@ function playerOf(document: Document, keys: readonly string[], entry: Entry, ope
     name,
     pointer: formatPointer(keys),
     from: entry.keyFrom,
-    groups: groups?.type === 'scalar' ? [textOf(document, groups)] : entriesOf(groups).map((one) => textOf(document, one.value)),
-    grants: grantsIn(document, keys, value).grants,
+    groups: groups ? groupsIn(document, groups.value) : [],
+    groupsAt: { pointer: formatPointer([...keys, groups?.key ?? 'groups']), shape: groupsShape(groups?.value) },
+    ...grantsIn(document, keys, value),
     isOperator: operators.has(key) || (name !== '' && operators.has(name)),
   }
+}
+
+/** Groups of a player: one name, a list, or a section whose keys they are. */
+function groupsIn(document: Document, value: Node): string[] {
+  if (value.type === 'scalar') return [textOf(document, value)].filter(Boolean)
+  const nameOf = ({ key, value: one }: Entry): string =>
+    value.type === 'map'
+      ? key
+      : one.type === 'scalar'
+        ? textOf(document, one)
+        : textOf(document, (find(one, NAME) ?? find(one, GROUPS))?.value)
+  return entriesOf(value).map(nameOf).filter(Boolean)
+}
+
+function groupsShape(value: Node | undefined): PermissionPlayer['groupsAt']['shape'] {
+  if (!value) return 'missing'
+  if (value.type === 'scalar') return 'one'
+  return value.type === 'list' && value.entries.every((one) => one.value.type === 'scalar') ? 'list' : 'other'
 }
 
 /** Names or ids in a list. */

@@ -6,6 +6,8 @@ import type { Span } from './timed'
 export interface Host {
   /** Seconds since the server started, by its own clock. */
   readonly clock: () => number
+  /** The date by the server's clock. */
+  readonly date: () => Date
   /** From 0 to 1. */
   readonly random: () => number
   say(text: string): void

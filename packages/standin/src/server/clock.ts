@@ -10,13 +10,16 @@ export class GameClock {
   /** @param time seconds since the start */
   constructor(
     private readonly time: () => number,
-    startedAt: Date,
+    private readonly startedAt: Date,
   ) {
     this.dayAt = (startedAt.getTime() / 1000) % (24 * 60 * 60)
   }
 
   /** Seconds since the start. */
   now = (): number => this.time() + this.setOn
+
+  /** The date it shows. */
+  date = (): Date => new Date(this.startedAt.getTime() + this.now() * 1000)
 
   /** Sets it on by so many seconds, and never back. */
   setOnBy(seconds: number): void {

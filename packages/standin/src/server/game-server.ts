@@ -7,6 +7,7 @@ import { layoutOf, type Layout, type Pack, type ServerSettings } from '../layout
 import { GameClock } from './clock'
 import type { ServerConsole } from './console'
 import { effectRegistry, itemRegistry, soundRegistry } from './items'
+import { playerRegistry } from './players'
 import { Plugin } from './plugin'
 
 /** What a tick takes without plugins and players, and what a player adds to it, in milliseconds. */
@@ -43,7 +44,8 @@ export class GameServer {
   start(): void {
     this.console.line('info', `Brackwater ${this.settings.game} starting for ${this.settings.name}`)
     mkdirSync(join(this.folder, 'registry'), { recursive: true })
-    for (const [name, list] of Object.entries({ items: itemRegistry(), sounds: soundRegistry(), effects: effectRegistry() }))
+    const players = playerRegistry([...new Set([...this.settings.operators, ...this.settings.players])])
+    for (const [name, list] of Object.entries({ items: itemRegistry(), sounds: soundRegistry(), effects: effectRegistry(), players }))
       writeFileSync(join(this.folder, 'registry', `${name}.json`), JSON.stringify(list, null, 1) + '\n')
     for (const pack of this.inOrder(this.scan())) this.load(pack)
     this.tick()
@@ -116,6 +118,7 @@ export class GameServer {
   private host(plugin: Plugin): Host {
     return {
       clock: this.clock.now,
+      date: this.clock.date,
       random: this.random,
       say: (text) => this.console.line('info', `[chat] ${text}`),
       info: (text) => this.console.line('info', `${plugin.name}: ${text}`),

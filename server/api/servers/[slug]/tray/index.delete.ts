@@ -1,10 +1,12 @@
-import { object, string } from 'yup'
+import { number, object, string } from 'yup'
+import { discardCommand } from '../../../../services/player-changes'
 import { discardDrafts } from '../../../../services/tray'
 
-const query = object({ path: string(), sha: string() })
+const query = object({ path: string(), sha: string(), command: number().integer() })
 
-/** Discards all drafts, that of one file, or exactly the one that was looked at. */
-export default api({ role: 'editor', query }, async ({ context, query: { path, sha }, server }) => {
-  await discardDrafts(context, await server(), path, sha)
+/** Discards all that is staged, the draft of one file, exactly the one that was looked at, or one command. */
+export default api({ role: 'editor', query }, async ({ context, query: { path, sha, command }, server }) => {
+  if (command === undefined) await discardDrafts(context, await server(), path, sha)
+  else await discardCommand(context, await server(), command)
   return { ok: true }
 })

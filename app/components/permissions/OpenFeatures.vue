@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { pointerWords, shortPath } from '~/utils/pointer-words'
+
+/** What is everybody’s, since the setting that could ask for a node asks for none; lists of players and places limit some of it. */
+const visible = defineModel<boolean>('visible', { required: true })
+const permissions = usePermissionsStore()
+const server = useServerStore()
+const settings = (file: string, at: string): { path: string; query: { at: string } } => ({
+  path: `/s/${server.slug}/settings/${file}`,
+  query: { at },
+})
+</script>
+
+<template>
+  <BaseDialog v-model:visible="visible" title="Asks for no node, so everyone may">
+    <ul class="open">
+      <li v-for="one in permissions.answer.open" :key="one.file + one.pointer">
+        <b>{{ one.plugin }}</b> <span class="cut">{{ pointerWords(one.pointer) }}</span>
+        <NuxtLink :to="settings(one.file, one.pointer)">{{ shortPath(one.file).split('/').pop() }}, line {{ one.line }}</NuxtLink>
+        <span class="muted">{{
+          one.only.map(({ kind, names }) => `${kind === 'players' ? 'only for' : 'only in'} ${names.join(', ')}`).join('; ') || 'anywhere'
+        }}</span>
+      </li>
+    </ul>
+  </BaseDialog>
+</template>
+
+<style scoped>
+.open {
+  width: min(720px, 86vw);
+  max-height: 60vh;
+  overflow: auto;
+}
+li {
+  display: grid;
+  grid-template-columns: 110px minmax(0, 1fr) 160px minmax(0, 1fr);
+  gap: 12px;
+  padding: 4px 0;
+  font: var(--t-small);
+  border-bottom: 1px solid var(--hairline);
+}
+</style>

@@ -1,0 +1,39 @@
+import { nameWords } from '../carry/likeness'
+import { formatPointer } from '../tree/pointer'
+import type { FileLooks, PartLook } from './looks'
+
+/** Players or places that are all a feature is for, as a list of its own entry says. */
+export interface AudienceFact {
+  /** The entry that it is for. */
+  readonly of: string
+  readonly pointer: string
+  readonly from: number
+  readonly kind: 'players' | 'places'
+  readonly names: readonly string[]
+}
+
+const setOf = (words: string): ReadonlySet<string> => new Set(words.split(' '))
+/** Last words of the names of lists, by whom or what they name. */
+const PLAYERS = setOf('player players people member members staff user users owner owners')
+const PLACES = setOf('place places world worlds area areas')
+
+/** Lists of players or places; an empty one is for all, and is left out. */
+export function audiencesIn({ parts, values }: FileLooks): AudienceFact[] {
+  return parts.flatMap((part): AudienceFact[] => {
+    const kind = kindOf(part)
+    if (kind === null) return []
+    const { keys } = part
+    const names = values
+      .filter((value) => value.isItem && value.keys.length === keys.length + 1 && keys.every((key, i) => value.keys[i] === key))
+      .map(({ text }) => text)
+      .filter(Boolean)
+    const pointer = formatPointer(keys)
+    return names.length === 0 ? [] : [{ of: formatPointer(keys.slice(0, -1)), pointer, from: part.node.from, kind, names }]
+  })
+}
+
+function kindOf({ keys, node }: PartLook): AudienceFact['kind'] | null {
+  const last = nameWords(keys.at(-1) ?? '').at(-1) ?? ''
+  if (node.type !== 'list' || keys.length < 2) return null
+  return PLAYERS.has(last) ? 'players' : PLACES.has(last) ? 'places' : null
+}
