@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -215,5 +215,47 @@ describe('permissions', () => {
     )
     await apply()
     expect(onServer(GROUPS)).toContain('ladder: [mudlark, steersman, reedcutter, warden]')
+  })
+
+  it('of another family stand in JSON, where any denial wins and staff are written to the same file', async () => {
+    const market = (path: string): string => join(app.folder, 'servers/night-market', path)
+    const desk = "settings/Wardens' Desk.json"
+    writeFileSync(market("scripts/Wardens' Desk.tide"), readFileSync('packages/standin/demo/scripts/wardens-desk-2.1.tide'))
+    const cookie = await cookieFor(app, 'maren')
+    await ask(app, cookie, 'POST', '/api/servers/night-market/console', { line: "load Wardens' Desk" })
+    await page.waitForFunction(
+      async () => JSON.stringify(await (await fetch('/api/servers/night-market/permissions')).json()).includes('"warden"'),
+      { polling: 200 },
+    )
+    await page.goto(`${app.origin}/s/night-market/permissions`)
+    await reads(page, 'Why may')
+    await focus('desk.crews', 'warden')
+    // a crew's own word does not lift what its parent denies
+    await reads(page, 'Why may warden not change crews?')
+    await press(page, 'Take out mate’s denial')
+    await reads(page, 'Why may warden change crews?')
+    await page.select('select[aria-label="A player beside the groups"]', '77004418209365544')
+    await focus('desk.ask', 'jory')
+    await reads(page, 'jory is denied it')
+    await page.keyboard.press('0')
+    await reads(page, 'Why may jory ask the desk for help?')
+    await page.select('select[aria-label="Into one more group"]', 'warden')
+    await reads(page, 'May')
+    await page.waitForSelector('button[aria-label="out of warden"]')
+    await page.goto(`${app.origin}/s/night-market/review`)
+    await press(page, 'Apply to night-market Ctrl Enter')
+    await reads(page, 'Applied')
+    const written = JSON.parse(readFileSync(market(desk), 'utf8')) as {
+      crews: Record<string, { permissions: Record<string, boolean> }>
+      staff: Record<string, unknown>
+    }
+    expect(written.crews['mate']!.permissions).toEqual({ 'desk.open': true, 'desk.move': true })
+    expect(written.staff['77004418209365544']).toEqual({ name: 'jory', crews: ['hand', 'warden'], permissions: {} })
+    await page.goto(`${app.origin}/s/night-market/permissions`)
+    await reads(page, 'Why may')
+    await page.select('select[aria-label="A player beside the groups"]', '77004418209365544')
+    await focus('desk.crews', 'jory')
+    await press(page, 'ask the server')
+    await reads(page, 'it says: may, and so say its files')
   })
 })

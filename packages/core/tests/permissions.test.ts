@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import fc from 'fast-check'
@@ -463,6 +463,52 @@ it('the demo’s players may what the stand-in server says they may, every one a
     }
     expect(names.length).toBeGreaterThan(15)
     expect(Math.min(counts.may, counts.mayNot)).toBeGreaterThan(80)
+  } finally {
+    rmSync(world, { recursive: true, force: true })
+  }
+}, 60_000)
+
+it('so do the staff of a family where any denial wins, from settings in JSON', () => {
+  const world = mkdtempSync(join(tmpdir(), 'pasticcio-rights-'))
+  try {
+    const dist = resolve('packages/standin/dist')
+    execFileSync(process.execPath, [join(dist, 'demo.mjs'), world])
+    const folder = join(world, 'servers/night-market')
+    writeFileSync(join(folder, "scripts/Wardens' Desk.tide"), readFileSync('packages/standin/demo/scripts/wardens-desk-2.1.tide'))
+    const names = ['isolde', 'tobiah', 'jory', 'nessa']
+    const said = (): string =>
+      execFileSync(process.execPath, [join(dist, 'server.mjs')], {
+        cwd: folder,
+        input: [...names.map((name) => `may ${name}`), 'stop', ''].join('\n'),
+        encoding: 'utf8',
+      })
+    const path = join(folder, "settings/Wardens' Desk.json")
+    const nodes = ['open', 'move', 'hush', 'crews', 'ask'].map((name): PermissionNode => ({
+      node: `desk.${name}`,
+      says: '',
+      plugin: "Wardens' Desk",
+      byDefault: name === 'ask' ? 'everyone' : 'nobody',
+    }))
+    const agrees = (): string[] => {
+      const told = said()
+      const document = parse(readFileSync(path, 'utf8'), 'json', UNSAID)
+      const players = readPlayers(document, '/staff', new Set())
+      const book = new PermissionBook({ ...readGroups(document, '/crews'), players, wins: 'denial' }, nodes)
+      return names.map((name) => {
+        const own = nodes.filter(({ node }) => book.may({ player: name }, node)).map(({ node }) => node)
+        const line = new RegExp(`may: ${name}: (.*)$`, 'm').exec(told)?.[1] ?? ''
+        const theirs = line.split(' ').filter((node) => node.startsWith('desk.'))
+        expect([name, ...own]).toEqual([name, ...theirs])
+        return `${name} ${own.length}`
+      })
+    }
+    expect(agrees()).toEqual(['isolde 4', 'tobiah 4', 'jory 0', 'nessa 1'])
+    // what a mate is denied, no crew that inherits from it is given
+    writeFileSync(
+      path,
+      readFileSync(path, 'utf8').replace('"desk.crews": false', '"desk.crews": true').replace('"desk.hush": true', '"desk.*": false'),
+    )
+    expect(agrees()).toEqual(['isolde 0', 'tobiah 5', 'jory 0', 'nessa 1'])
   } finally {
     rmSync(world, { recursive: true, force: true })
   }

@@ -83,7 +83,7 @@ export interface Cost {
 }
 
 export interface Behaviour {
-  readonly kind: 'money' | 'ranks' | 'bundles' | 'answers' | 'satchels'
+  readonly kind: 'money' | 'ranks' | 'crews' | 'bundles' | 'answers' | 'satchels'
   /** For `answers`: the line that says it is loaded, its commands, and what it says when players come and go. */
   readonly summary?: string
   readonly commands?: Readonly<Record<string, Answer>>

@@ -4,6 +4,7 @@ import { parse as parseProperties } from 'dot-properties'
 import { answers, sizeOf } from '../behaviours/answers'
 import { bundles } from '../behaviours/bundles'
 import type { Host, Loaded, Running } from '../behaviours/behaviour'
+import { crews } from '../behaviours/crews'
 import { money } from '../behaviours/money'
 import { ranks } from '../behaviours/ranks'
 import { satchels } from '../behaviours/satchels'
@@ -13,7 +14,7 @@ import { SettingsError, SettingsFile, type Used } from './settings-file'
 
 type Readings = Record<string, Reading>
 
-const STARTERS = { money, ranks, bundles, answers, satchels } as const
+const STARTERS = { money, ranks, crews, bundles, answers, satchels } as const
 
 /** A problem with one of the plugin's files. */
 export interface FileProblem {
