@@ -37,13 +37,13 @@ try {
   const began = performance.now()
   await page.keyboard.press('g')
   await page.keyboard.press('r')
-  await page.waitForFunction(() => document.querySelectorAll('.rights .right svg').length > 100)
+  await page.waitForFunction(() => document.querySelectorAll('.rights .right[class*=sign]').length > 100)
   print(
     'opened',
     `after ${Math.round(performance.now() - began)} ms: ${await page.$eval('.tally', (tally) => tally.innerText.replace(/\s+/g, ' '))}`,
   )
-  print('scrolling down', await framesOn(page, () => (document.querySelector('.rights').scrollTop += 120)))
-  print('scrolling across', await framesOn(page, () => (document.querySelector('.rights').scrollLeft += 64)))
+  print('scrolling down', await framesOn(page, (i) => (document.querySelector('.rights').scrollTop = (i + 1) * 120)))
+  print('scrolling across', await framesOn(page, (i) => (document.querySelector('.rights').scrollLeft = (i + 1) * 64)))
   await page.evaluate(() => document.activeElement.blur())
   print(
     'going down a node each frame',

@@ -1,4 +1,5 @@
 import type { PermissionBook, Subject } from '@pasticcio/core'
+import type { Column } from '~/stores/permissions'
 import type { ShownNode } from './types'
 
 /** How nodes are put together: by the plugin they are of, by what a setting opens with them, or by their names. */
@@ -37,6 +38,13 @@ export interface NodeLine {
   readonly name: string
 }
 export type NodeRow = NodeHead | NodeLine
+
+/** A column of the grid in sight, and the place of what is drawn for it: that is used again for what comes into sight. */
+export interface ShownColumn {
+  readonly column: Column
+  readonly left: number
+  readonly slot: number
+}
 
 /** What a node is for: its author’s words, else those of the first setting that asks for it, else its own. */
 export function nodeWords({ says, asked, node }: Pick<ShownNode, 'says' | 'asked' | 'node'>): string {

@@ -1,5 +1,9 @@
 import type { PermissionCell, Step } from '@pasticcio/core'
 
+/** Which sign shows where a right comes from; `RightSigns` draws them. */
+export const signOf = ({ by, isWildcard, may }: PermissionCell): string =>
+  by === 'own' || by === 'parent' ? `${by}${isWildcard ? '-many' : ''}${may ? '' : '-denied'}` : by
+
 /** A right in words, as `may, by regular, which has all of ferry`. */
 export function rightWords({ may, by, isWildcard, from, grant }: PermissionCell): string {
   const many = isWildcard && grant ? ` with ${grant.node}` : ''

@@ -90,6 +90,28 @@ const STATES: readonly State[] = [
   },
   { name: 'permissions', path: `${S}/permissions`, reads: 'Why may' },
   {
+    name: 'permissions, a player with a command that waits',
+    path: `${S}/permissions`,
+    reads: 'Why may',
+    then: async (page) => {
+      await press(page, 'Players')
+      await page.waitForSelector('.who')
+      await page.evaluate(() => document.querySelector<HTMLElement>('tbody tr:nth-child(3) .who')!.click())
+      await reads(page, 'Grant it to isolde')
+      await (await page.waitForSelector('#pasted-ids'))!.type('77004418209365561\n7700')
+      await reads(page, 'and ids have 17')
+    },
+  },
+  {
+    name: 'permissions, what asks for no node',
+    path: `${S}/permissions`,
+    reads: 'Why may',
+    then: async (page) => {
+      await page.evaluate(() => document.querySelector<HTMLElement>('.also button')!.click())
+      await reads(page, 'so everyone may')
+    },
+  },
+  {
     name: 'permissions, two compared',
     path: `${S}/permissions`,
     reads: 'Why may',

@@ -10,12 +10,18 @@ const ROUNDS = Number(process.env['KILLS'] ?? 15)
 const FILES = ['one.yml', 'two.yml', 'three.yml']
 
 /** A game that takes reloads, goes on when its input ends, and stops at the word or a signal. */
-const GAME = `console.log('12:00:00.000 info   ready, 1 plugins running')
+const GAME = `import { appendFileSync } from 'node:fs'
+console.log('12:00:00.000 info   ready, 1 plugins running')
 let rest = ''
 process.stdin.on('data', (part) => {
   for (const line of (rest + part).split('\\n')) {
     if (line === 'stop') process.exit(0)
     if (line === 'reload Purse') console.log('12:00:00.000 info   Purse 1.8.0 reloaded: as it should be')
+    // what is said of players is noted before it is answered
+    if (line.startsWith('rank ')) {
+      appendFileSync('said.txt', line + '\\n')
+      setTimeout(() => console.log('12:00:00.000 reply  rank: done'), 10)
+    }
   }
   rest = ''
 })
@@ -101,6 +107,39 @@ describe('the application, killed again and again while it writes', () => {
     process.stdout.write(
       `killed ${ROUNDS} times over HTTP: ${ends.old} old, ${ends.new} new, 0 mixed; one game each time, taken over ${ends.taken} times\n`,
     )
+  })
+
+  it('while it says twelve commands: what was not said is in the tray, and what left it was said', { timeout: 600_000 }, async () => {
+    const rounds = Math.ceil(ROUNDS / 3)
+    const said = (): string[] => (existsSync(join(home, 'said.txt')) ? readFileSync(join(home, 'said.txt'), 'utf8').split('\n') : [])
+    const waiting = async (): Promise<{ id: number; command: string }[]> =>
+      (await call(`${S}/tray/commands`)).data as { id: number; command: string }[]
+    const ends: number[] = []
+    for (let round = 1; round <= rounds; round++) {
+      if ((await status()) !== 'running') {
+        await call(`${S}/control`, 'POST', { action: 'stop' })
+        expect((await call(`${S}/control`, 'POST', { action: 'start' })).status).toBe(200)
+        await until(async () => (await status()) === 'running')
+      }
+      await call(`${S}/tray`, 'DELETE')
+      for (let i = 0; i < 12; i++) {
+        const change = { player: `p${round}-${i}`, what: 'node', name: 'ferry.bell', word: 'granted', term: null }
+        expect((await call(`${S}/permissions/player`, 'PUT', change)).status).toBe(200)
+      }
+      const before = await waiting()
+      expect(before).toHaveLength(12)
+      const applying = call(`${S}/tray/apply`, 'POST', { drafts: [], commands: before.map(({ id }) => id) }).catch(() => null)
+      await new Promise((resolve) => setTimeout(resolve, 20 + Math.random() * 200))
+      await kill()
+      await applying
+      await start(app.cookie())
+      const open = new Set((await waiting()).map(({ command }) => command))
+      const lines = said()
+      for (const { command } of before) expect(open.has(command) || lines.includes(command), command).toBe(true)
+      ends.push(12 - open.size)
+    }
+    process.stdout.write(`killed ${rounds} times while it said twelve commands: ${ends.join(', ')} had left the tray, all of them said\n`)
+    await call(`${S}/tray`, 'DELETE')
   })
 
   it('a second application on the same data folder is refused', async () => {

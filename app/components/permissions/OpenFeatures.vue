@@ -15,7 +15,7 @@ const settings = (file: string, at: string): { path: string; query: { at: string
   <BaseDialog v-model:visible="visible" title="Asks for no node, so everyone may">
     <ul class="open">
       <li v-for="one in permissions.answer.open" :key="one.file + one.pointer">
-        <b>{{ one.plugin }}</b> <span class="cut">{{ pointerWords(one.pointer) }}</span>
+        <b>{{ one.plugin }}</b> <span class="cut">{{ pointerWords(one.pointer.slice(0, one.pointer.lastIndexOf('/'))) }}</span>
         <NuxtLink :to="settings(one.file, one.pointer)">{{ shortPath(one.file).split('/').pop() }}, line {{ one.line }}</NuxtLink>
         <span class="muted">{{
           one.only.map(({ kind, names }) => `${kind === 'players' ? 'only for' : 'only in'} ${names.join(', ')}`).join('; ') || 'anywhere'
@@ -27,13 +27,13 @@ const settings = (file: string, at: string): { path: string; query: { at: string
 
 <style scoped>
 .open {
-  width: min(720px, 86vw);
+  width: min(620px, 86vw);
   max-height: 60vh;
   overflow: auto;
 }
 li {
   display: grid;
-  grid-template-columns: 110px minmax(0, 1fr) 160px minmax(0, 1fr);
+  grid-template-columns: 88px minmax(0, 1fr) 124px minmax(0, 1fr);
   gap: 12px;
   padding: 4px 0;
   font: var(--t-small);

@@ -1,73 +1,113 @@
 <script setup lang="ts">
 import type { PermissionCell } from '@pasticcio/core'
-import { rightWords } from '~/utils/right-words'
+import { rightWords, signOf } from '~/utils/right-words'
 
 /**
  * Where a right comes from, as a sign of 16 by 12: a bar where it is said here, an elbow where a parent says it, cut in three by a
- * wildcard, struck where it is denied, a thread where everyone has it, a bar with a ring for operators, a point for nothing.
+ * wildcard, struck where it is denied, a thread where everyone has it, a bar with a ring for operators, a point for nothing. The cells
+ * of the grid carry the same classes themselves, since a sign of its own in each makes scrolling slow.
  */
-const props = defineProps<{ cell: PermissionCell; labelled?: boolean }>()
-const kind = computed(() => {
-  const { by, isWildcard, may } = props.cell
-  if (by === 'nothing') return 'point'
-  if (by === 'default') return 'thread'
-  if (by === 'operator') return 'operator'
-  return `${by}${isWildcard ? '-many' : ''}${may ? '' : ' denied'}`
-})
-const isElbow = computed(() => kind.value.startsWith('parent'))
-const isMany = computed(() => kind.value.includes('-many'))
-const isDenied = computed(() => kind.value.endsWith('denied'))
+defineProps<{ cell: PermissionCell; labelled?: boolean }>()
 </script>
 
 <template>
-  <svg
+  <i
     class="sign"
-    :class="{ denied: isDenied }"
-    viewBox="0 0 16 12"
+    :class="`sign-${signOf(cell)}`"
     :role="labelled ? 'img' : undefined"
     :aria-label="labelled ? rightWords(cell) : undefined"
     :aria-hidden="labelled ? undefined : 'true'"
-  >
-    <circle v-if="kind === 'point'" cx="8" cy="6" r="1.2" class="faint" />
-    <path v-else-if="kind === 'thread'" d="M0 6H16" class="line" />
-    <template v-else-if="kind === 'operator'">
-      <path d="M2 6H11" class="bar" />
-      <circle cx="13.5" cy="6" r="2" class="ring" />
-    </template>
-    <path v-else-if="isElbow" d="M4 1V8H13" class="elbow" :stroke-dasharray="isMany ? '2.4 1.6' : undefined" />
-    <path v-else d="M2 6H14" class="bar" :stroke-dasharray="isMany ? '3 1.5' : undefined" />
-    <path v-if="isDenied" d="M4 11L12 1" class="strike" />
-  </svg>
+  />
 </template>
 
-<style scoped>
+<style>
 .sign {
+  display: inline-block;
   width: 16px;
   height: 12px;
-  stroke: currentColor;
-  fill: none;
-  display: block;
 }
-.denied {
+:root {
+  --ink: linear-gradient(currentColor, currentColor);
+  --cut: repeating-linear-gradient(90deg, currentColor 0 3px, transparent 3px 4.5px);
+  --across: linear-gradient(to top left, transparent 46%, currentColor 46% 54%, transparent 54%);
+}
+:where(.sign, .right) {
+  background-repeat: no-repeat;
+  background-position: center;
+}
+.sign-nothing {
+  background-image: radial-gradient(circle, var(--muted) 1.1px, transparent 1.5px);
+  background-size: 6px 6px;
+}
+.sign-default {
+  background-image: var(--ink);
+  background-size: 100% 1.5px;
+}
+.sign-operator {
+  background-image: var(--ink), radial-gradient(circle, transparent 1.2px, currentColor 1.4px 2.6px, transparent 2.8px);
+  background-position:
+    calc(50% - 2px) center,
+    calc(50% + 6px) center;
+  background-size:
+    9px 5px,
+    6px 6px;
+}
+.sign-own {
+  background-image: var(--ink);
+  background-size: 12px 5px;
+}
+.sign-own-many {
+  background-image: var(--cut);
+  background-size: 12px 5px;
+}
+.sign-own-denied,
+.sign-own-many-denied,
+.sign-parent-denied,
+.sign-parent-many-denied {
   color: var(--error);
 }
-.faint {
-  fill: var(--muted);
-  stroke: none;
+.sign-own-denied {
+  background-image: var(--across), var(--ink);
+  background-size:
+    9px 11px,
+    12px 5px;
 }
-.line {
-  stroke-width: 1.5;
+.sign-own-many-denied {
+  background-image: var(--across), var(--cut);
+  background-size:
+    9px 11px,
+    12px 5px;
 }
-.bar {
-  stroke-width: 5;
+.sign-parent,
+.sign-parent-many {
+  background-image: var(--ink), var(--ink);
+  background-position:
+    calc(50% - 4px) calc(50% - 1px),
+    center calc(50% + 3px);
+  background-size:
+    2px 9px,
+    10px 2px;
 }
-.elbow {
-  stroke-width: 2;
+.sign-parent-denied,
+.sign-parent-many-denied {
+  background-image: var(--across), var(--ink), var(--ink);
+  background-position:
+    center,
+    calc(50% - 4px) calc(50% - 1px),
+    center calc(50% + 3px);
+  background-size:
+    9px 11px,
+    2px 9px,
+    10px 2px;
 }
-.ring {
-  stroke-width: 1.5;
+.sign-parent-many {
+  background-image:
+    repeating-linear-gradient(currentColor 0 2px, transparent 2px 3.5px),
+    repeating-linear-gradient(90deg, currentColor 0 2px, transparent 2px 3.5px);
 }
-.strike {
-  stroke-width: 1.5;
+.sign-parent-many-denied {
+  background-image:
+    var(--across), repeating-linear-gradient(currentColor 0 2px, transparent 2px 3.5px),
+    repeating-linear-gradient(90deg, currentColor 0 2px, transparent 2px 3.5px);
 }
 </style>

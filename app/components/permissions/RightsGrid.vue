@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { NodeHead } from '~/utils/permission-rows'
+import type { NodeHead, ShownColumn } from '~/utils/permission-rows'
 
 /** Groups across and nodes down, each with where its right comes from; only what is in sight is drawn. */
 const permissions = usePermissionsStore()
@@ -18,16 +18,30 @@ const words = computed(() => Math.min(MOST, Math.max(LEAST, width.value - NODE -
 /** So many groups are drawn as a graph; more would be no picture. */
 const MOST_DRAWN = 40
 /** Rows and columns beyond the window that are drawn too. */
-const SPARE = 4
+const SPARE = 2
 const first = computed(() => Math.max(0, Math.floor(top.value / ROW) - SPARE))
 const last = computed(() => Math.min(permissions.rows.length, Math.ceil((top.value + Math.max(height.value, 600)) / ROW) + SPARE))
+/** Lines that leave the window are drawn anew as those that come into it. */
+const rowSlots = computed(() => Math.ceil(Math.max(height.value, 600) / ROW) + 2 * SPARE + 1)
 const drawn = computed(() =>
-  permissions.rows.slice(first.value, last.value).map((row, i) => ({ row, top: (first.value + i) * ROW + HEADS })),
+  permissions.rows.slice(first.value, last.value).map((row, i) => {
+    const at = first.value + i
+    return { row, top: at * ROW + HEADS, slot: at % rowSlots.value }
+  }),
 )
-const from = computed(() => Math.max(0, Math.floor((left.value - words.value - NODE) / COLUMN) - SPARE))
-const to = computed(() => Math.min(permissions.columns.length, Math.ceil((left.value + Math.max(width.value, 800)) / COLUMN) + SPARE))
+/** Columns come and go by threes, so that not each step across draws all lines anew. */
+const STEP = 3
+const byStep = (columns: number, round: (value: number) => number): number => round(columns / STEP) * STEP
+const from = computed(() => byStep(left.value / COLUMN, Math.floor))
+/** The width that is left for columns. */
+const room = computed(() => Math.max(width.value, 800) - words.value - NODE)
+const to = computed(() => Math.min(permissions.columns.length, byStep((left.value + room.value) / COLUMN, Math.ceil)))
+const columnSlots = computed(() => byStep(room.value / COLUMN, Math.ceil) + STEP)
 const across = computed(() =>
-  permissions.columns.slice(from.value, to.value).map((column, i) => ({ column, left: words.value + NODE + (from.value + i) * COLUMN })),
+  permissions.columns.slice(from.value, to.value).map((column, i): ShownColumn => {
+    const at = from.value + i
+    return { column, left: words.value + NODE + at * COLUMN, slot: at % columnSlots.value }
+  }),
 )
 const whole = computed(() => ({
   width: `${words.value + NODE + permissions.columns.length * COLUMN}px`,
@@ -84,15 +98,17 @@ function scrolled(event: Event): void {
   >
     <div class="all" role="presentation" :style="whole">
       <div class="heads" role="row" :style="{ width: whole.width }">
-        <LazyGroupGraph v-if="permissions.columns.length <= MOST_DRAWN" :left="words + NODE" :wide="COLUMN" />
+        <span v-if="permissions.columns.length <= MOST_DRAWN" role="columnheader"
+          ><LazyGroupGraph :left="words + NODE" :wide="COLUMN"
+        /></span>
         <span class="corner" role="columnheader"
           ><span class="sr">What may be done</span><RightsLegend /><span class="scales" aria-hidden="true"
             ><span>weight</span><span>players</span></span
           ></span
         >
         <span
-          v-for="{ column, left: at } in across"
-          :key="column.id"
+          v-for="{ column, left: at, slot } in across"
+          :key="slot"
           class="colhead"
           role="columnheader"
           :class="{ on: column.id === permissions.column }"
@@ -104,7 +120,7 @@ function scrolled(event: Event): void {
           <code>{{ column.players }}</code>
         </span>
       </div>
-      <template v-for="{ row, top: at } in drawn" :key="row.id">
+      <template v-for="{ row, top: at, slot } in drawn" :key="slot">
         <div v-if="row.kind === 'head'" class="line head" role="row" :style="{ transform: `translateY(${at}px)`, width: whole.width }">
           <span class="words" role="rowheader"
             ><h2 class="cut">{{ row.title }}</h2></span
@@ -112,7 +128,7 @@ function scrolled(event: Event): void {
           <code class="node" role="gridcell"
             >{{ row.prefix }} <span>of {{ row.nodes.length }}</span></code
           >
-          <span v-for="{ column, left: x } in across" :key="column.id" class="right" role="gridcell" :style="{ left: `${x}px` }">{{
+          <span v-for="{ column, left: x, slot: place } in across" :key="place" class="right" role="gridcell" :style="{ left: `${x}px` }">{{
             held(row, column)
           }}</span>
         </div>
@@ -200,6 +216,7 @@ function scrolled(event: Event): void {
   line-height: 24px;
   background: var(--flour);
   white-space: nowrap;
+  contain: layout style;
 }
 .rights .line.head {
   border-bottom: 1px solid var(--hairline);
@@ -244,19 +261,20 @@ function scrolled(event: Event): void {
   top: 0;
   width: 64px;
   height: 24px;
-  display: grid;
-  place-items: center;
+  text-align: center;
 }
 .rights .line:not(.head) .right {
   border-left: 1px solid var(--hairline);
 }
 .rights .right.staged {
-  background: var(--wash-yours);
+  background-color: var(--wash-yours);
 }
 .rights .right .said {
   position: absolute;
   right: 3px;
   font: var(--t-fine);
+  line-height: 24px;
+  color: var(--crust);
 }
 .rights .right.at {
   outline: 2px solid var(--crust);

@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import type { Subject } from '@pasticcio/core'
-import type { Column } from '~/stores/permissions'
-import type { NodeLine } from '~/utils/permission-rows'
-import { rightWords } from '~/utils/right-words'
+import type { NodeLine, ShownColumn } from '~/utils/permission-rows'
+import { rightWords, signOf } from '~/utils/right-words'
 
 /** One node with the right of each subject in sight; drawn anew only where something of it is another. */
 const props = defineProps<{
   row: NodeLine
-  across: readonly { readonly column: Column; readonly left: number }[]
+  across: readonly ShownColumn[]
   /** The column in focus, where the row is; empty else. */
   focused: string
   isOn: boolean
@@ -15,21 +14,48 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [column: string | null] }>()
 const permissions = usePermissionsStore()
 
-const cells = computed(() =>
-  props.across.map(({ column, left }) => ({ column, left, cell: permissions.book.cell(column.subject, props.row.id) })),
-)
-/** What is to be said to the console of it, for how long; null for nothing. */
-function saidOf(subject: Subject): { readonly term: string } | null {
-  if (!('player' in subject)) return null
+/** What is to be said to the console of it, and for how long; empty for nothing. */
+function saidOf(subject: Subject): string {
+  if (!('player' in subject)) return ''
   const staged = permissions.answer.staged.find(
     ({ change }) => change.player === subject.player && change.what === 'node' && change.name === props.row.id,
   )
   const term = staged?.change.term
-  return staged ? { term: term ? `${term.amount}${term.unit[0]}` : '' } : null
+  return staged ? `›_${term ? `${term.amount}${term.unit[0]}` : ''}` : ''
 }
-/** Whether the drafts change what somebody may. */
-const isStaged = (subject: Subject, may: boolean): boolean =>
-  permissions.before !== null && permissions.before.may(subject, props.row.id) !== may
+interface Drawn {
+  readonly id: string
+  readonly slot: number
+  readonly style: { readonly left: string }
+  readonly sign: string
+  readonly words: string
+  readonly isStaged: boolean
+  readonly said: string
+}
+/** What was drawn stays as it is while one scrolls, until somebody may something else. */
+const known = computed(() => ({ of: [permissions.book, permissions.before, props.row.id], cells: new Map<string, Drawn>() }))
+const cells = computed(() => {
+  const { cells: drawn } = known.value
+  return props.across.map((column) => {
+    const key = `${column.column.id} ${column.left}`
+    const cell = drawn.get(key) ?? drawnOf(column)
+    drawn.set(key, cell)
+    return cell
+  })
+})
+function drawnOf({ column: { id, name, subject }, left, slot }: ShownColumn): Drawn {
+  const { book, before } = permissions
+  const cell = book.cell(subject, props.row.id)
+  return {
+    id,
+    slot,
+    style: { left: `${left}px` },
+    sign: `sign-${signOf(cell)}`,
+    words: `${name}: ${rightWords(cell)}`,
+    isStaged: before !== null && before.may(subject, props.row.id) !== cell.may,
+    said: saidOf(subject),
+  }
+}
 </script>
 
 <template>
@@ -39,15 +65,16 @@ const isStaged = (subject: Subject, may: boolean): boolean =>
     >
     <code class="node cut" role="gridcell" :title="row.id" @click="emit('choose', null)">{{ row.name }}</code>
     <span
-      v-for="{ column, left: x, cell } in cells"
-      :key="column.id"
+      v-for="cell in cells"
+      :key="cell.slot"
+      v-memo="[cell, cell.id === focused]"
       class="right"
       role="gridcell"
-      :class="{ at: column.id === focused, staged: isStaged(column.subject, cell.may) }"
-      :style="{ left: `${x}px` }"
-      :aria-label="`${column.name}: ${rightWords(cell)}`"
-      @click="emit('choose', column.id)"
-      ><RightSign :cell="cell" /><span v-if="saidOf(column.subject)" class="said">›_{{ saidOf(column.subject)!.term }}</span></span
+      :class="[cell.sign, { at: cell.id === focused, staged: cell.isStaged }]"
+      :style="cell.style"
+      :aria-label="cell.words"
+      @click="emit('choose', cell.id)"
+      ><span v-if="cell.said" class="said">{{ cell.said }}</span></span
     >
   </div>
 </template>
