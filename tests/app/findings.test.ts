@@ -345,6 +345,10 @@ it('the tray says how many errors hold it, and leads to them', async () => {
     'GET /overview': overview,
   })
   await tray.apply()
-  expect(asked[0]!.body).toEqual({ drafts: [{ path: 'a', sha: 'x' }], overrule: [{ code: 'unknown-group', reason: 'Tomorrow.' }] })
+  expect(asked[0]!.body).toEqual({
+    commands: [],
+    drafts: [{ path: 'a', sha: 'x' }],
+    overrule: [{ code: 'unknown-group', reason: 'Tomorrow.' }],
+  })
   expect(tray.overruled).toEqual({})
 })

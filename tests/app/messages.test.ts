@@ -195,8 +195,7 @@ describe('the page of messages', () => {
     }
     type('One.')
     messages.move(1)
-    await nextTick()
-    expect(document.querySelector<HTMLTextAreaElement>('textarea')!.value).toBe('{player} goes to the row.')
+    await until(() => expect(document.querySelector<HTMLTextAreaElement>('textarea')!.value).toBe('{player} goes to the row.'))
     type('Two.')
     page.unmount()
     await until(() =>

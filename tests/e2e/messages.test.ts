@@ -162,7 +162,12 @@ describe('messages', () => {
       const row = rows.find((one) => one.textContent!.includes('claim.closed'))!
       ;(row.children[at]!.querySelector('.cell') as HTMLElement).click()
     })
-    await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('.margin textarea')?.value.includes('Nobody opens'))
+    // both languages say the same still: the margin must be that of the new one
+    await page.waitForFunction(
+      () =>
+        document.querySelector('.margin')?.textContent?.includes('texts_fr') &&
+        document.querySelector<HTMLTextAreaElement>('.margin textarea')?.value.includes('Nobody opens'),
+    )
     await (await page.waitForSelector('.margin textarea'))!.click({ count: 3 })
     await page.keyboard.type('Personne ne les ouvre ici.')
     const path = 'extras/Hampers/texts_fr.properties'

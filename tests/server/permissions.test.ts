@@ -36,7 +36,8 @@ describe('who may do what on a server', () => {
       ['ferryman', 20],
       ['warden', 90],
     ])
-    expect(told.permissions).toMatchObject({ everybody: 'mudlark', ladder: ['mudlark', 'ferryman', 'warden'], wins: 'nearest' })
+    expect(told.permissions).toMatchObject({ everybody: 'mudlark', wins: 'nearest' })
+    expect(told.permissions.ladder.map(({ name }) => name)).toEqual(['mudlark', 'ferryman', 'warden'])
     expect(told.permissions.players.map(({ name, isOperator }) => [name, isOperator])).toEqual([
       ['maren', true],
       ['jory', false],
@@ -78,9 +79,27 @@ describe('who may do what on a server', () => {
           file: 'extras/Clayworks/settings.yml',
           pointer: '/pits/kiln/node',
           line: settings.slice(0, settings.indexOf('node: clayworks.dig.kiln')).split('\n').length,
+          only: [],
         },
       ],
     })
+  })
+
+  it('names what asks for no node, and for whom or where it is by lists of its own', async () => {
+    put('extras/Hampers.pack', '')
+    writeFileSync(world.path('extras/Hampers.pack'), world.pack('hampers-2.4'))
+    const settings = readFileSync('packages/standin/demo/hampers-2.4/defaults/settings.yml', 'utf8')
+    put('extras/Hampers/settings.yml', settings.replace('    places: [undertow]', '    places: [undertow]\n    players: [nessa, talan]'))
+    const { open, nodes } = await permissionsOf(world.context, server)
+    const lineOf = (text: string): number => settings.slice(0, settings.indexOf(text)).split('\n').length
+    expect(open.map(({ pointer, only }) => [pointer, only.map(({ kind, names }) => `${kind} ${names.join(' ')}`)])).toEqual([
+      ['/hampers/welcome/node', []],
+      ['/hampers/kilnkeeper/node', ['places delta upriver']],
+      ['/hampers/mudlark/node', ['places undertow', 'players nessa talan']],
+    ])
+    expect(nodes.find(({ node }) => node === 'hampers.claim.angler')!.asked[0]!.only).toEqual([
+      { kind: 'places', names: ['saltpans'], pointer: '/hampers/angler/places', line: lineOf('    places: [saltpans]') },
+    ])
   })
 
   it('is nobody’s where no plugin keeps groups', async () => {

@@ -203,11 +203,11 @@ function scrolled(event: Event): void {
   font: var(--t-fine);
   color: var(--muted);
 }
-.rights .colhead.on .cut {
-  font-weight: 700;
-}
 .rights .colhead .cut {
   max-width: 62px;
+}
+.rights .colhead.on .cut {
+  font-weight: 700;
 }
 .rights .line {
   position: absolute;
@@ -265,19 +265,5 @@ function scrolled(event: Event): void {
 }
 .rights .line:not(.head) .right {
   border-left: 1px solid var(--hairline);
-}
-.rights .right.staged {
-  background-color: var(--wash-yours);
-}
-.rights .right .said {
-  position: absolute;
-  right: 3px;
-  font: var(--t-fine);
-  line-height: 24px;
-  color: var(--crust);
-}
-.rights .right.at {
-  outline: 2px solid var(--crust);
-  outline-offset: -2px;
 }
 </style>

@@ -78,3 +78,20 @@ function drawnOf({ column: { id, name, subject }, left, slot }: ShownColumn): Dr
     >
   </div>
 </template>
+
+<style>
+.rights .right.staged {
+  background-color: var(--wash-yours);
+}
+.rights .right .said {
+  position: absolute;
+  right: 3px;
+  font: var(--t-fine);
+  line-height: 24px;
+  color: var(--crust);
+}
+.rights .right.at {
+  outline: 2px solid var(--crust);
+  outline-offset: -2px;
+}
+</style>

@@ -19,17 +19,17 @@ const PLACES = setOf('place places world worlds area areas')
 
 /** Lists of players or places; an empty one is for all, and is left out. */
 export function audiencesIn({ parts, values }: FileLooks): AudienceFact[] {
-  return parts.flatMap((part): AudienceFact[] => {
+  const lists = new Map<string, { readonly fact: AudienceFact; readonly names: string[] }>()
+  for (const part of parts) {
     const kind = kindOf(part)
-    if (kind === null) return []
-    const { keys } = part
-    const names = values
-      .filter((value) => value.isItem && value.keys.length === keys.length + 1 && keys.every((key, i) => value.keys[i] === key))
-      .map(({ text }) => text)
-      .filter(Boolean)
-    const pointer = formatPointer(keys)
-    return names.length === 0 ? [] : [{ of: formatPointer(keys.slice(0, -1)), pointer, from: part.node.from, kind, names }]
-  })
+    if (kind === null) continue
+    const pointer = formatPointer(part.keys)
+    const names: string[] = []
+    lists.set(pointer, { fact: { of: formatPointer(part.keys.slice(0, -1)), pointer, from: part.node.from, kind, names }, names })
+  }
+  if (lists.size === 0) return []
+  for (const { keys, text } of values) if (text !== '') lists.get(formatPointer(keys.slice(0, -1)))?.names.push(text)
+  return [...lists.values()].flatMap(({ fact, names }) => (names.length > 0 ? [fact] : []))
 }
 
 function kindOf({ keys, node }: PartLook): AudienceFact['kind'] | null {

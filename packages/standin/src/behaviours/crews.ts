@@ -49,7 +49,7 @@ export function crews(host: Host, loaded: Loaded): Running {
     return line
   }
   const verdict = (player: string, node: string): boolean | null => {
-    const words = [...lineOf(player)].map((name) => wordOf(all[name]!.permissions, node))
+    const words = [...lineOf(player)].map((name) => wordOf(all[name]?.permissions, node))
     words.push(wordOf(handOf(player).permissions, node), granted.has(`${player} ${node}`) || null)
     return words.includes(false) ? false : words.includes(true) ? true : null
   }
