@@ -44,7 +44,7 @@ export function crews(host: Host, loaded: Loaded): Running {
     for (let name = open.pop(); name !== undefined; name = open.pop())
       if (all[name] && !line.has(name)) {
         line.add(name)
-        open.push(...(all[name].parents ?? []))
+        open.push(...(all[name]!.parents ?? []))
       }
     return line
   }
