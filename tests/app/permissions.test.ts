@@ -95,7 +95,7 @@ describe('rights in words', () => {
     const drawn = (subject: Parameters<typeof book.cell>[0], name: string): string => {
       document.body.innerHTML = ''
       show(RightSign, { cell: book.cell(subject, name), labelled: true })
-      return document.querySelector('.sign')!.className
+      return document.querySelector('.right-sign')!.className
     }
     const signs = [
       drawn({ group: 'mudlark' }, 'ferry.ride'),

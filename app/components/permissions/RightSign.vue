@@ -12,7 +12,7 @@ defineProps<{ cell: PermissionCell; labelled?: boolean }>()
 
 <template>
   <i
-    class="sign"
+    class="right-sign"
     :class="`sign-${signOf(cell)}`"
     :role="labelled ? 'img' : undefined"
     :aria-label="labelled ? rightWords(cell) : undefined"
@@ -21,7 +21,7 @@ defineProps<{ cell: PermissionCell; labelled?: boolean }>()
 </template>
 
 <style>
-.sign {
+.right-sign {
   display: inline-block;
   width: 16px;
   height: 12px;
@@ -31,7 +31,7 @@ defineProps<{ cell: PermissionCell; labelled?: boolean }>()
   --cut: repeating-linear-gradient(90deg, currentColor 0 3px, transparent 3px 4.5px);
   --across: linear-gradient(to top left, transparent 46%, currentColor 46% 54%, transparent 54%);
 }
-:where(.sign, .right) {
+:where(.right-sign, .rights .right) {
   background-repeat: no-repeat;
   background-position: center;
 }

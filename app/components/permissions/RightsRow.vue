@@ -70,7 +70,7 @@ function drawnOf({ column: { id, name, subject }, left, slot }: ShownColumn): Dr
       v-memo="[cell, cell.id === focused]"
       class="right"
       role="gridcell"
-      :class="[cell.sign, { at: cell.id === focused, staged: cell.isStaged }]"
+      :class="[cell.sign, { at: cell.id === focused, staged: cell.isStaged, told: cell.said }]"
       :style="cell.style"
       :aria-label="cell.words"
       @click="emit('choose', cell.id)"
@@ -82,6 +82,11 @@ function drawnOf({ column: { id, name, subject }, left, slot }: ShownColumn): Dr
 <style>
 .rights .right.staged {
   background-color: var(--wash-yours);
+}
+/* the sign makes room for the words beside it */
+.rights .right.told {
+  padding-right: 26px;
+  background-origin: content-box;
 }
 .rights .right .said {
   position: absolute;

@@ -126,7 +126,7 @@ useKeys({
           v-model="permissions.filter.words"
           class="in words"
           type="search"
-          placeholder="what may be done"
+          placeholder="words"
           aria-label="Words of what may be done"
         />
         <select v-model="permissions.filter.held" class="in" aria-label="Who may do it">
