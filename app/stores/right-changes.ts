@@ -3,12 +3,14 @@ import {
   changeGrants,
   changeGroups,
   formatPointer,
+  parsePointer,
   saidOf,
   type GrantStep,
   type PermissionGroup,
   type PermissionPlayer,
   type PlayerChange,
   type Term,
+  type Value,
 } from '@pasticcio/core'
 import type { Operation } from '~/drafts/engine'
 import { toWire } from '~/drafts/wire'
@@ -111,6 +113,19 @@ export const useRightChangesStore = defineStore('right-changes', () => {
   /** Copies a group under another name. */
   const copy = (group: PermissionGroup, name: string): Promise<boolean> => ofGroups([{ kind: 'duplicate', pointer: group.pointer, name }])
 
+  /** A group of nothing yet, beside another and with settings of the same names. */
+  function add({ pointer, at, inheritsAt, grantsAt, weight }: PermissionGroup, name: string): Promise<boolean> {
+    const keyOf = (place: string): string => parsePointer(place)?.at(-1) ?? ''
+    const value = new Map<string, Value>([
+      [keyOf(at.prefix), ''],
+      [keyOf(at.weight), weight ?? 0],
+      [keyOf(inheritsAt), []],
+      [keyOf(grantsAt.pointer), grantsAt.shape === 'map' ? new Map() : []],
+    ])
+    const place = pointer.slice(0, pointer.lastIndexOf('/')) + formatPointer([name])
+    return ofGroups([{ kind: 'put', pointer: place, value: toWire(value) }])
+  }
+
   /** A group inherits from another, or from it no more. What would go round in a circle is refused. */
   async function inherit(group: PermissionGroup, parent: string): Promise<void> {
     const there = group.inherits.find(({ name }) => name === parent)
@@ -178,5 +193,5 @@ export const useRightChangesStore = defineStore('right-changes', () => {
     } else problem.value = await stage(last.map(({ before }) => before).reverse())
   }
 
-  return { change, changePlayer, copy, inherit, setWords, setWeight, promote, remove, moved, undo }
+  return { change, changePlayer, add, copy, inherit, setWords, setWeight, promote, remove, moved, undo }
 })

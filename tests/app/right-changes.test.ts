@@ -98,6 +98,22 @@ describe('groups are changed from the page', () => {
     await until(() => expect(parents()).toEqual(['mudlark', 'reedcutter']))
   })
 
+  it('made anew with settings of the same names, and nothing in them', async () => {
+    const { asked } = permissionWorld()
+    const [permissions, changes] = [usePermissionsStore(), useRightChangesStore()]
+    await permissions.load()
+    expect(await changes.add(permissions.groupBy('keeper')!, 'watch')).toBe(true)
+    const [watch] = read(drafted(asked)).groups.filter(({ name }) => name === 'watch')
+    expect(watch).toMatchObject({
+      weight: 30,
+      prefix: '',
+      inherits: [],
+      grants: [],
+      grantsAt: { pointer: '/groups/watch/nodes', shape: 'list' },
+    })
+    expect(drafted(asked).startsWith(SOURCE)).toBe(true)
+  })
+
   it('given several nodes as one step, which is one step back', async () => {
     const { asked } = permissionWorld()
     const [permissions, changes] = [usePermissionsStore(), useRightChangesStore()]

@@ -36,8 +36,8 @@ const preview = computed(() => ({
   letters: null,
 }))
 
-async function copy(): Promise<void> {
-  if (await changes.copy(props.group, name.value)) permissions.column = `group ${name.value}`
+async function make(how: 'copy' | 'add'): Promise<void> {
+  if (await changes[how](props.group, name.value)) permissions.column = `group ${name.value}`
   name.value = ''
 }
 const rename = (): unknown => entries.ask('rename', props.group.pointer, props.group.name, permissions.answer.file ?? '')
@@ -109,10 +109,11 @@ function setWeight(event: Event): void {
     </dd>
   </dl>
   <template v-if="session.mayEdit">
-    <form class="copy" @submit.prevent="copy">
-      <label for="group-copy">A copy called</label>
+    <form class="copy" @submit.prevent="make('copy')">
+      <label for="group-copy">One more, called</label>
       <input id="group-copy" v-model.trim="name" class="in" autocomplete="off" />
       <button class="act" type="submit" :disabled="name === '' || isTaken">copy</button>
+      <button class="act" type="button" :disabled="name === '' || isTaken" @click="make('add')">empty</button>
     </form>
     <p v-if="isTaken" class="wrn"><FindingMark kind="warning" /> {{ name }} is there already.</p>
     <p class="acts">
