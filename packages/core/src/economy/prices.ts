@@ -1,0 +1,142 @@
+import { boxOf, isFar, type Box } from './box'
+
+/** A place where players get an item for money, or money for an item. */
+export interface Offer {
+  readonly item: string
+  readonly category: string | null
+  /** Who buys and sells there, as a stall of a plugin. */
+  readonly where: string
+  readonly file: string
+  readonly pointer: string
+  /** Whether players buy there, or sell. */
+  readonly way: 'buy' | 'sell'
+  readonly amount: number
+  /** For so many of the item. */
+  readonly count: number
+  /** Seconds until it may be done again; null for at once. */
+  readonly cooldown: number | null
+}
+
+/** What one of an item costs or brings at an offer. */
+export const unitPrice = ({ amount, count }: Pick<Offer, 'amount' | 'count'>): number => (count > 0 ? amount / count : amount)
+
+/** Buying somewhere and selling elsewhere for more, again and again. */
+export interface MoneyLoop {
+  readonly item: string
+  readonly buy: Offer
+  readonly sell: Offer
+  /** For one of the item. */
+  readonly gain: number
+  /** A round is so many of the item. */
+  readonly count: number
+  readonly gainARound: number
+  /** Seconds a round takes, at least. */
+  readonly seconds: number
+  readonly gainAnHour: number
+}
+
+/** One item with all its prices. */
+export interface PriceRow {
+  readonly item: string
+  readonly category: string | null
+  readonly buys: readonly Offer[]
+  readonly sells: readonly Offer[]
+  /** The cheapest to buy at, and the dearest to sell at. */
+  readonly buy: Offer | null
+  readonly sell: Offer | null
+  /** What is lost by buying and selling one again: the one price less the other; null where it is not bought or not sold. */
+  readonly spread: number | null
+  /** The spread as a share of the price it is bought for. */
+  readonly margin: number | null
+  readonly loop: MoneyLoop | null
+  /** Whether its price is far from those of its category. */
+  readonly isFar: boolean
+}
+
+export interface PriceBook {
+  readonly rows: readonly PriceRow[]
+  /** What one of an item costs in each category, as a box; only where there are enough of them. */
+  readonly boxes: ReadonlyMap<string, Box>
+}
+
+/** A round of going from one place to the other takes so long where no cooldown says it, in seconds. */
+export const WALK_SECONDS = 15
+const HOUR_SECONDS = 3600
+
+/** All items that are bought or sold anywhere, each with its prices; loops first, the worst of them foremost, then by name. */
+export function priceBook(offers: readonly Offer[], walk = WALK_SECONDS): PriceBook {
+  const byItem = new Map<string, Offer[]>()
+  for (const offer of offers) byItem.set(offer.item, [...(byItem.get(offer.item) ?? []), offer])
+  const bare = [...byItem].map(([item, all]) => rowOf(item, all, walk))
+  const boxes = boxesOf(bare)
+  const rows = bare.map((row): PriceRow => {
+    const box = row.category === null ? undefined : boxes.get(row.category)
+    const price = priceOf(row)
+    return { ...row, isFar: box !== undefined && price !== null && isFar(box, price) }
+  })
+  return { rows: rows.sort((a, b) => (b.loop?.gainAnHour ?? 0) - (a.loop?.gainAnHour ?? 0) || a.item.localeCompare(b.item)), boxes }
+}
+
+function rowOf(item: string, all: readonly Offer[], walk: number): Omit<PriceRow, 'isFar'> {
+  const sorted = [...all].sort((a, b) => unitPrice(a) - unitPrice(b))
+  const buys = sorted.filter(({ way }) => way === 'buy')
+  const sells = sorted.filter(({ way }) => way === 'sell').reverse()
+  const [buy = null, sell = null] = [buys[0], sells[0]]
+  const spread = buy && sell ? unitPrice(buy) - unitPrice(sell) : null
+  const margin = spread !== null && unitPrice(buy!) > 0 ? spread / unitPrice(buy!) : null
+  const category = all.find((offer) => offer.category !== null)?.category ?? null
+  return { item, category, buys, sells, buy, sell, spread, margin, loop: buy && sell ? loopOf(item, buy, sell, walk) : null }
+}
+
+/** Null where nothing is gained. A round is as many as the larger of both deals asks for. */
+function loopOf(item: string, buy: Offer, sell: Offer, walk: number): MoneyLoop | null {
+  const gain = unitPrice(sell) - unitPrice(buy)
+  if (gain <= 0) return null
+  const count = Math.max(buy.count, sell.count, 1)
+  // each place is gone to as often as its deal asks for
+  const waits = [buy, sell].map((offer) => (offer.cooldown ?? 0) * (count / Math.max(1, offer.count)))
+  const seconds = Math.max(walk, ...waits)
+  const gainARound = gain * count
+  return { item, buy, sell, gain, count, gainARound, seconds, gainAnHour: (gainARound * HOUR_SECONDS) / seconds }
+}
+
+const priceOf = ({ buy, sell }: Pick<PriceRow, 'buy' | 'sell'>): number | null => (buy ? unitPrice(buy) : sell ? unitPrice(sell) : null)
+
+function boxesOf(rows: readonly Omit<PriceRow, 'isFar'>[]): ReadonlyMap<string, Box> {
+  const prices = new Map<string, number[]>()
+  for (const row of rows) {
+    const price = priceOf(row)
+    if (row.category !== null && price !== null) prices.set(row.category, [...(prices.get(row.category) ?? []), price])
+  }
+  return new Map(
+    [...prices].flatMap(([category, all]) => {
+      const box = boxOf(all)
+      return box ? [[category, box] as const] : []
+    }),
+  )
+}
+
+/** A change of one setting that ends a loop. */
+export interface LoopMend {
+  readonly offer: Offer
+  /** What the amount is to be, in as many decimals as it has. */
+  readonly amount: number
+  /** What a round brings then; below nothing is a loss. */
+  readonly gainARound: number
+}
+
+/** What ends a loop: to sell it dearer to players, or to pay less for it, each by as little as the decimals of the setting allow. */
+export function mendsOf({ buy, sell, count }: MoneyLoop): readonly LoopMend[] {
+  const mended = (offer: Offer, amount: number): LoopMend => {
+    const of = (other: Offer): number => unitPrice(other === offer ? { ...other, amount } : other)
+    return { offer, amount, gainARound: round((of(sell) - of(buy)) * count) }
+  }
+  const step = (offer: Offer): number => 10 ** -decimalsOf(offer.amount)
+  const up = Math.ceil(round((unitPrice(sell) * buy.count) / step(buy))) * step(buy)
+  const down = Math.floor(round((unitPrice(buy) * sell.count) / step(sell))) * step(sell)
+  return [mended(buy, round(up)), mended(sell, round(down))]
+}
+
+const decimalsOf = (amount: number): number => (String(amount).split('.')[1] ?? '').length
+/** Without what binary fractions add. */
+const round = (amount: number): number => Number(amount.toFixed(9))
