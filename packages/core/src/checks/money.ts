@@ -2,12 +2,11 @@ import { defineCheck, type CheckResult } from './check'
 import type { FileFacts } from './facts'
 import { groupedBy } from './grouped'
 import type { Knowledge } from './knowledge'
-import type { GoodFact, MoneyFact } from './money-facts'
+import type { GoodFact } from './money-facts'
+import { offersOf, type GatheredOffer } from '../economy/offers'
 import { parsePointer } from '../tree/pointer'
 
 type Placed = CheckResult & { readonly file: string }
-/** An amount with the file it is in. */
-type Offer = MoneyFact & { readonly file: string; readonly plugin: string }
 
 /** Ways to make money from nothing, claims that cost less than what is in them, and rewards above the price. */
 export const moneyHolds = defineCheck({
@@ -49,30 +48,17 @@ function* withoutMoney({ plugins }: Knowledge, files: readonly FileFacts[]): Ite
 
 class Market {
   /** The cheapest way to get an item, and the dearest way to be paid for it. */
-  private readonly cheapest = new Map<string, Offer>()
-  private readonly dearest = new Map<string, Offer>()
+  private readonly cheapest = new Map<string, GatheredOffer>()
+  private readonly dearest = new Map<string, GatheredOffer>()
 
   constructor(private readonly files: readonly FileFacts[]) {
-    const shares = new Map(files.flatMap(({ plugin, path, resale }) => (resale ? [[plugin ?? '', { ...resale, path }] as const] : [])))
-    const categories = new Map(
-      files.flatMap(({ plugin, path, categories: list }) => list.map((one) => [`${plugin} ${one.item}`, { ...one, file: path }] as const)),
-    )
-    for (const { path, plugin, goods } of files) {
-      const owner = plugin ?? ''
-      const share = shares.get(owner)
-      for (const good of goods) {
-        const category = good.category === null ? undefined : categories.get(`${plugin} ${good.category}`)
-        const costs = offer(good.costs, path, owner) ?? offer(category?.costs ?? null, category?.file ?? '', owner)
-        const pays = offer(good.pays, path, owner) ?? offer(category?.pays ?? null, category?.file ?? '', owner)
-        const resold = costs && share && !pays ? { ...costs, amount: costs.amount * sane(share) } : null
-        this.learn(good.item, costs, pays ?? resold)
-      }
-    }
+    for (const offer of offersOf(files)) this.learn(offer)
   }
 
-  private learn(item: string, costs: Offer | null, pays: Offer | null): void {
-    if (costs && costs.amount > 0 && costs.amount < (this.cheapest.get(item)?.amount ?? Infinity)) this.cheapest.set(item, costs)
-    if (pays && pays.amount > (this.dearest.get(item)?.amount ?? 0)) this.dearest.set(item, pays)
+  private learn(offer: GatheredOffer): void {
+    const { item, way, amount } = offer
+    if (way === 'buy' && amount > 0 && amount < (this.cheapest.get(item)?.amount ?? Infinity)) this.cheapest.set(item, offer)
+    if (way === 'sell' && amount > (this.dearest.get(item)?.amount ?? 0)) this.dearest.set(item, offer)
   }
 
   /** What one and the same place sells for less than it pays. */
@@ -141,7 +127,7 @@ class Market {
   }
 
   /** What items are worth together; null where that of one of them is not known. */
-  private worth(items: FileFacts['deals'][number]['items'], prices: ReadonlyMap<string, Offer>): number | null {
+  private worth(items: FileFacts['deals'][number]['items'], prices: ReadonlyMap<string, GatheredOffer>): number | null {
     let sum = 0
     let isKnown = false
     for (const { item, count } of items) {
@@ -157,8 +143,8 @@ class Market {
 /** An item that costs less than it brings. */
 interface Loop {
   readonly item: string
-  readonly costs: Offer
-  readonly pays: Offer
+  readonly costs: GatheredOffer
+  readonly pays: GatheredOffer
 }
 
 const gainOf = ({ costs, pays }: Loop): number => pays.amount - costs.amount
@@ -186,12 +172,8 @@ function told({ item, costs, pays }: Loop, others: number): Placed {
   }
 }
 
-/** A share above one is told of by itself, and nothing else is wrong by it. */
-const sane = ({ amount, shipped }: MoneyFact): number => (amount <= 1 ? amount : (shipped ?? 1))
-
 const round = (amount: number): number => Number(amount.toFixed(2))
 const parentOf = (pointer: string): string => pointer.slice(0, pointer.lastIndexOf('/'))
-const offer = (fact: MoneyFact | null, file: string, plugin: string): Offer | null => fact && { ...fact, file, plugin }
 
 function* turnedRound(file: string, { item, costs, pays }: GoodFact): Iterable<Placed> {
   if (!costs || !pays || costs.amount <= 0 || pays.amount <= costs.amount) return

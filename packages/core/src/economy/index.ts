@@ -16,3 +16,4 @@ export {
 } from './prices'
 export { randomFrom, type Random } from './random'
 export { simulate, type DayEnd, type Goal, type Plan, type Reached, type Run } from './simulate'
+export { offersOf, type GatheredOffer } from './offers'
