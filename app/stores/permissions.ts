@@ -9,7 +9,7 @@ import {
   type Step,
   type Subject,
 } from '@pasticcio/core'
-import { peopleOf } from '~/utils/permission-people'
+import { peopleOf, type PersonRow } from '~/utils/permission-people'
 import { NO_FILTER, dangersOf, filterNodes, gainsOf, nodeRows, type NodeFilter, type NodeOrder } from '~/utils/permission-rows'
 import type { ServerPermissions } from '~/utils/types'
 
@@ -83,12 +83,13 @@ export const usePermissionsStore = defineStore('permissions', () => {
   const rows = computed(() =>
     nodeRows(filterNodes(answer.value.nodes, filter.value, book.value, subjects.value, dangers.value), order.value),
   )
-  const people = computed(() =>
+  /** What some players may, beside what their ranks give. */
+  const people = (players: readonly PermissionPlayer[]): readonly PersonRow[] =>
     peopleOf(
       book.value,
       answer.value.nodes.map((one) => one.node),
-    ),
-  )
+      players,
+    )
   const plugins = computed(() => [...new Set(answer.value.nodes.map(({ plugin }) => plugin))].filter(Boolean).sort())
   const current = computed(() => answer.value.nodes.find((one) => one.node === node.value) ?? null)
   const currentColumn = computed(() => columns.value.find(({ id }) => id === column.value) ?? null)

@@ -77,6 +77,18 @@ export const useRightChangesStore = defineStore('right-changes', () => {
     else await operate(steps.map((step) => ({ path: file, operation: toOperation(step) })))
   }
 
+  /** The same for several players; commands are one step back. */
+  async function changePlayers(
+    ids: readonly string[],
+    what: PlayerChange['what'],
+    name: string,
+    word: Word,
+    term: Term | null,
+  ): Promise<void> {
+    if (permissions.answer.players.by === 'commands') return say(ids.map((player) => ({ player, what, name, word, term })))
+    for (const id of ids) await changePlayer(id, what, name, word, term)
+  }
+
   /** Stages what is to be said of players, all of it as one step back. */
   async function say(changes: readonly PlayerChange[]): Promise<void> {
     problem.value = ''
@@ -193,5 +205,5 @@ export const useRightChangesStore = defineStore('right-changes', () => {
     } else problem.value = await stage(last.map(({ before }) => before).reverse())
   }
 
-  return { change, changePlayer, add, copy, inherit, setWords, setWeight, promote, remove, moved, undo }
+  return { change, changePlayer, changePlayers, add, copy, inherit, setWords, setWeight, promote, remove, moved, undo }
 })

@@ -13,18 +13,23 @@ export interface PersonRow {
   readonly less: readonly string[]
 }
 
-/** What each player may, beside what his rank gives. */
-export function peopleOf(book: PermissionBook, nodes: readonly string[]): readonly PersonRow[] {
+/** The heaviest of a player’s groups; empty for none. */
+export function rankOf(book: PermissionBook, player: PermissionPlayer): string {
   const weights = new Map(book.permissions.groups.map(({ name, weight }) => [name, weight ?? 0]))
+  return [...book.groupsOf(player)].sort((a, b) => (weights.get(b) ?? 0) - (weights.get(a) ?? 0))[0] ?? ''
+}
+
+/** What some players may, beside what their ranks give. */
+export function peopleOf(book: PermissionBook, nodes: readonly string[], players: readonly PermissionPlayer[]): readonly PersonRow[] {
   const ofRank = new Map<string, ReadonlySet<string>>()
   const givenBy = (rank: string): ReadonlySet<string> => {
     const known = ofRank.get(rank) ?? new Set(nodes.filter((node) => book.may({ group: rank }, node)))
     ofRank.set(rank, known)
     return known
   }
-  return book.permissions.players.map((player): PersonRow => {
+  return players.map((player): PersonRow => {
     const may = new Set(nodes.filter((node) => book.may({ player: player.id }, node)))
-    const rank = [...book.groupsOf(player)].sort((a, b) => (weights.get(b) ?? 0) - (weights.get(a) ?? 0))[0] ?? ''
+    const rank = rankOf(book, player)
     const given = givenBy(rank)
     return {
       player,

@@ -41,10 +41,10 @@ export async function sendCommands(
     const { refused, line } = await tell(server, command)
     if (line) lines.push(`${line.time} ${line.level} ${line.text}`)
     if (refused === null) await context.playerCommands.note(applyId, position, 'done')
-    else {
-      if (line) await context.playerCommands.note(applyId, position, 'refused', refused)
-      complaints.push({ plugin, path: null, line: null, reason: `${command}: ${refused}` })
-    }
+    else complaints.push({ plugin, path: null, line: null, reason: `${command}: ${refused}` })
+    // a console that is silent, or gone, is told no more
+    if (line === null) break
+    if (refused !== null) await context.playerCommands.note(applyId, position, 'refused', refused)
   }
   return {
     status: complaints.length > 0 ? 'complained' : 'verified',
@@ -54,7 +54,7 @@ export async function sendCommands(
 
 function messageOf(complaints: readonly Complaint[], count: number): string {
   if (complaints.length === 0) return count === 1 ? 'The console took the command.' : `The console took ${count} commands.`
-  return `${complaints.map(({ reason }) => reason).join('; ')}. What was not done is still in the tray.`
+  return `${complaints.map(({ reason }) => reason.replace(/\.$/, '')).join('; ')}. What was not done is still in the tray.`
 }
 
 interface Told {
@@ -67,7 +67,11 @@ async function tell({ console }: Server, command: string): Promise<Told> {
   const from = console.lastSeq
   const [word = ''] = command.split(' ')
   let told: Told = { refused: `the console did not answer within ${ANSWERS_WITHIN_MS / 1000} s`, line: null }
-  console.send(command)
+  try {
+    console.send(command)
+  } catch (error) {
+    return { refused: `it could not be sent: ${(error as Error).message}`, line: null }
+  }
   await console.waitFor(
     (line) => {
       if (line.event?.type === 'told') told = { refused: line.event.refused, line }

@@ -42,6 +42,8 @@ export interface Change extends Counting {
   readonly flush?: readonly Installed[]
   /** What is said to the console once the files count. */
   readonly commands?: readonly PlannedCommand[]
+  /** Commands of what is taken back that no command takes back. */
+  readonly untold?: readonly string[]
   /** What it does to place plugins, or to take them out. */
   readonly placements?: readonly Placement[]
 }
@@ -176,7 +178,9 @@ class Applying {
       return { status: 'complained', outcome: said(`The files are written, but they do not count yet: ${(error as Error).message}`) }
     })
     try {
-      const words = [...(await this.keepLate()), ...(await this.writtenOver())]
+      const { untold = [] } = this.change
+      const left = untold.length === 0 ? [] : [`Not taken back, since no command does so: ${untold.join(', ')}. See to it on the console.`]
+      const words = [...(await this.keepLate()), ...(await this.writtenOver()), ...left]
       // before the end, so that nothing is left where this is the last that is done
       await releaseAll(server, this.written)
       await context.applies.end(this.id, status, { ...outcome, message: [outcome.message, ...words].filter(Boolean).join(' ') })

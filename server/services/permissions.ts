@@ -115,7 +115,7 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
   const playerDraft = family.permissions.players ? await context.drafts.get(server.row.id, family.permissions.players.file) : null
   const players = withChanges(
     await playersOf(context, server, true),
-    staged.map(({ change }) => change),
+    staged.map(({ change, called }) => ({ ...change, called })),
     context.now().getTime(),
   )
   const permissions = permissionsIn(family, place, text, players)

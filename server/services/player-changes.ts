@@ -3,6 +3,7 @@ import type { PlannedCommand, StagedCommand } from '../db/repositories/commands'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
 import { playersOf } from './permissions'
+import { listedIn } from './registries'
 
 /**
  * Puts what is to be said of a player into the tray, in the place of what was to be said of the same before; what is so
@@ -12,13 +13,14 @@ import { playersOf } from './permissions'
 export async function stagePlayerChange(context: Context, server: Server, change: PlayerChange, account: string): Promise<StagedCommand[]> {
   const { commands } = server.family.permissions
   if (!commands) throw notFound(`command by which ${server.family.title} tells of single players; write it to the file of players instead`)
-  const players = await playersOf(context, server)
-  const player = find(players, change.player)
-  const whole = { ...change, player: player?.id ?? change.player }
+  const player = find(await playersOf(context, server), change.player)
+  // one whom the permission plugin does not know yet is called as the server’s own list says
+  const seen = player ? undefined : (await listedIn(server, 'players')).find(({ id, name }) => [id, name].includes(change.player))
+  const whole = { ...change, player: player?.id ?? seen?.id ?? change.player }
   const now = saidOf(player, whole)
   if (now.word === whole.word && now.until === null && whole.term === null) await context.playerCommands.unstage(server.row.id, whole)
   else {
-    const called = player?.name || whole.player
+    const called = player?.name || seen?.name || whole.player
     const command = commandFor(commands, whole, called)
     if (command === null) throw new ServiceError('bad-input', 422, whyNot(whole, called))
     const changedAt = context.now().toISOString()
@@ -65,15 +67,22 @@ export async function plannedCommands(context: Context, server: Server, ids: rea
   })
 }
 
-/** What takes back the commands of a change, the last first. */
-export async function takingBack(context: Context, server: Server, applyId: number): Promise<PlannedCommand[]> {
-  const { commands } = server.family.permissions
-  const taken = (await context.playerCommands.applied(applyId)).filter(({ state }) => state === 'done' || state === 'sent')
-  if (!commands || taken.length === 0) return []
-  const players = await playersOf(context, server)
-  return taken.reverse().flatMap(({ change, called, before }) => {
+/** What takes back the commands of a change, the last first, and those that no command takes back. */
+export async function takingBack(
+  context: Context,
+  server: Server,
+  applyId: number,
+): Promise<{ readonly commands: readonly PlannedCommand[]; readonly untold: readonly string[] }> {
+  const taken = (await context.playerCommands.applied(applyId)).filter(({ state }) => state === 'done' || state === 'sent').reverse()
+  const { commands: said } = server.family.permissions
+  const players = taken.length > 0 ? await playersOf(context, server) : []
+  const commands: PlannedCommand[] = []
+  const untold: string[] = []
+  for (const { change, called, before, command: done } of taken) {
     const back = backTo(change, before, context.now().getTime())
-    const command = commandFor(commands, back, called)
-    return command === null ? [] : [{ stagedId: null, change: back, called, command, before: saidOf(find(players, change.player), change) }]
-  })
+    const command = said ? commandFor(said, back, called) : null
+    if (command === null) untold.push(done)
+    else commands.push({ stagedId: null, change: back, called, command, before: saidOf(find(players, change.player), change) })
+  }
+  return { commands, untold }
 }

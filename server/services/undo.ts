@@ -18,11 +18,16 @@ export async function undoApply(context: Context, server: Server, id: number, ac
   )
   const paths = actions.map((action) => action.path)
   const plugins = await ownersOf(server, paths)
-  const commands = await takingBack(context, server, id)
+  const { commands, untold } = await takingBack(context, server, id)
   const { family } = server
   const restart = paths.some((path) => arrangementOf(family).isPackage(family, path) || family.register.some(({ file }) => file === path))
   const title = `Back to before: ${row.title}`
-  const undone = await applyChange(context, server, { kind: 'undo', title, actions, plugins, restart, undoes: id, commands }, account)
+  const undone = await applyChange(
+    context,
+    server,
+    { kind: 'undo', title, actions, plugins, restart, undoes: id, commands, untold },
+    account,
+  )
   if (row.kind === 'settings' && row.status === 'complained') await stageAgain(context, server, id, account)
   return undone
 }

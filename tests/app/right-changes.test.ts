@@ -284,6 +284,7 @@ describe('players', () => {
     const rows = peopleOf(
       permissions.book,
       NODES.map(({ node }) => node),
+      permissions.permissions.players,
     )
     expect(rows.map(({ name, rank, count, more, less }) => [name, rank, count, more, less])).toEqual([
       ['isolde', 'keeper', 1, [], ['ferry.ride']],

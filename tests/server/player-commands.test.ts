@@ -110,6 +110,46 @@ describe('what is one player’s alone', () => {
     expect(await askRights(server, 'isolde')).not.toContain('wardkeys.admin')
   })
 
+  it('somebody whom the permission plugin does not know yet is called as the server knows him', async () => {
+    const staged = await stage(change('wardkeys.admin', 'granted', { player: '77004418209365561' }))
+    expect(staged.map(({ command, called }) => [command, called])).toEqual([['rank nessa +wardkeys.admin', 'nessa']])
+    const { permissions } = await permissionsOf(world.context, server)
+    expect(permissions.players.find(({ id }) => id === '77004418209365561')).toMatchObject({ name: 'nessa' })
+    await stage(change('wardkeys.admin', 'denied', { player: 'nessa' }))
+    expect(await ids()).toHaveLength(1)
+    await stage(change('wardkeys.admin', 'granted', { player: 'nessa' }))
+    await applyAll()
+    expect(record()['77004418209365561']).toEqual({ name: 'nessa', nodes: ['wardkeys.admin'] })
+    expect(await askRights(server, 'nessa')).toContain('wardkeys.admin')
+  })
+
+  it('a console that does not answer is told no more, and all of it stays in the tray', async () => {
+    const { commands } = server.family.permissions
+    const mute = {
+      ...server,
+      family: { ...server.family, permissions: { ...server.family.permissions, commands: { ...commands!, grant: 'say {player} {node}' } } },
+    }
+    await stagePlayerChange(world.context, mute, change('wardkeys.admin', 'granted'), 'maren')
+    await stage(change('purse.admin', null))
+    const row = await applyTray(world.context, server, [], 'maren', [], await ids())
+    expect(row.status).toBe('complained')
+    expect(row.outcome.message).toContain('did not answer')
+    expect(await ids()).toHaveLength(2)
+    expect((await applyDetail(world.context, server, row.id)).commands.map(({ state }) => state)).toEqual(['sent', 'waiting'])
+    expect(record()[ISOLDE]!.nodes).toEqual(['purse.admin'])
+  })
+
+  it('what no command takes back is told when the rest is', async () => {
+    await stage(change('purse.admin', null))
+    await stage(change('warden', 'granted', { what: 'group' }))
+    const row = await applyAll()
+    const { leave: _leave, ...commands } = server.family.permissions.commands!
+    const without = { ...server, family: { ...server.family, permissions: { ...server.family.permissions, commands: commands as never } } }
+    const undone = await undoApply(world.context, without, row.id, 'maren')
+    expect(undone.outcome.message).toContain('Not taken back, since no command does so: rank isolde into warden.')
+    expect(record()[ISOLDE]).toMatchObject({ groups: ['ferryman', 'warden'], nodes: ['purse.admin'] })
+  })
+
   it('what the console refuses stays in the tray, with its words', async () => {
     await stage(change('nowhere', 'granted', { what: 'group' }))
     await stage(change('wardkeys.admin', 'granted'))

@@ -16,14 +16,17 @@ const amount = ref('')
 const unit = ref<TermUnit>('day')
 const ways = computed(() => permissions.answer.players)
 const mayGive = computed(() => session.mayEdit && ways.value.by !== null)
-const rows = computed(() => {
+/** So many are shown at once: what each may is reckoned node by node. */
+const MOST = 200
+const fitting = computed(() => {
   const wanted = words.value.trim().toLowerCase()
-  return permissions.people.filter(
-    ({ player, name, rank: own }) =>
-      (rank.value === '' || own === rank.value || player.groups.includes(rank.value)) &&
-      (wanted === '' || name.toLowerCase().includes(wanted) || player.id.includes(wanted)),
+  return permissions.permissions.players.filter(
+    (player) =>
+      (rank.value === '' || permissions.book.groupsOf(player).includes(rank.value)) &&
+      (wanted === '' || player.name.toLowerCase().includes(wanted) || player.id.includes(wanted)),
   )
 })
+const rows = computed(() => permissions.people(fitting.value.slice(0, MOST)))
 const form = computed(() => (ways.value.id === null ? null : new RegExp(ways.value.id)))
 const seen = computed<readonly SeenPlayer[]>(() => [
   ...(known.known.registries['players'] ?? []).map(({ id, name }) => ({ id, name: name ?? '' })),
@@ -39,8 +42,8 @@ const term = computed(() => {
 async function giveAll(): Promise<void> {
   const [what = '', name = ''] = give.value.split(' ')
   if (name === '') return
-  for (const { id } of good.value)
-    await changes.changePlayer(id, what === 'group' ? 'group' : 'node', name, 'granted', what === 'group' ? null : term.value)
+  const ids = good.value.map(({ id }) => id)
+  await changes.changePlayers(ids, what === 'group' ? 'group' : 'node', name, 'granted', what === 'group' ? null : term.value)
   if (permissions.problem === '') pasted.value = ''
 }
 function choose(id: string): void {
@@ -62,7 +65,7 @@ const move = (event: KeyboardEvent, by: number): void => {
         <option value="">any group</option>
         <option v-for="{ name } in permissions.permissions.groups" :key="name">{{ name }}</option>
       </select>
-      <span class="muted">{{ counted(rows.length, 'player') }}</span>
+      <span class="muted">{{ counted(fitting.length, 'player') }}</span>
     </div>
     <table v-if="rows.length > 0">
       <thead>
@@ -104,7 +107,10 @@ const move = (event: KeyboardEvent, by: number): void => {
         </tr>
       </tbody>
     </table>
-    <p v-else class="none muted">Nobody fits. Players are known once they stand in the file of {{ permissions.answer.plugin }}.</p>
+    <p v-if="fitting.length > MOST" class="none muted">The first {{ MOST }} are shown; name or group leave fewer.</p>
+    <p v-if="fitting.length === 0" class="none muted">
+      Nobody fits. Players are known once they stand in the file of {{ permissions.answer.plugin }}.
+    </p>
     <section v-if="mayGive" class="paste" aria-label="Several at once">
       <h2>Several at once</h2>
       <label for="pasted-ids">Ids or names, one a line</label>

@@ -71,24 +71,27 @@ export function backTo(change: PlayerChange, { word, until }: SaidBefore, now: n
   return amount > 0 ? { ...change, word, term: { amount, unit: 'minute' } } : { ...change, word: null, term: null }
 }
 
-/** Players as they will be once some changes are said, in their order; one nobody knew yet is added. */
+/**
+ * Players as they will be once some changes are said, in their order; one nobody knew yet is added.
+ * @param changes each with what the player is called, where that is known
+ */
 export function withChanges(
   players: readonly PermissionPlayer[],
-  changes: readonly PlayerChange[],
+  changes: readonly (PlayerChange & { readonly called?: string })[],
   now: number,
 ): readonly PermissionPlayer[] {
   const all = new Map(players.map((player) => [player.id, player]))
   for (const change of changes) {
     const there = all.get(change.player) ?? [...all.values()].find(({ name }) => name === change.player)
-    const player = there ?? newPlayer(change.player)
+    const player = there ?? newPlayer(change.player, change.called ?? change.player)
     all.set(player.id, changed(player, change, now))
   }
   return [...all.values()]
 }
 
-const newPlayer = (id: string): PermissionPlayer => ({
+const newPlayer = (id: string, name: string): PermissionPlayer => ({
   id,
-  name: id,
+  name,
   pointer: '',
   from: 0,
   groups: [],

@@ -1,4 +1,5 @@
 import { parse, parseDocument } from 'yaml'
+import { playerRegistry } from '../server/players'
 import { SettingsError } from '../server/settings-file'
 import type { Host, Loaded, Running } from './behaviour'
 import { plainText } from './plain-text'
@@ -55,7 +56,8 @@ class RankRecord {
   }
 
   private idOf(player: string): string {
-    return Object.entries(this.players).find(([id, known]) => known?.name === player || id === player)?.[0] ?? player
+    const known = Object.entries(this.players).find(([id, one]) => one?.name === player || id === player)?.[0]
+    return known ?? playerRegistry([player])[0]?.id ?? player
   }
 
   of(player: string): Player {
@@ -65,7 +67,9 @@ class RankRecord {
   /** Changes a list of one player, and writes the record with all else as it stands. */
   change(player: string, key: 'groups' | 'nodes', to: (list: readonly Held[]) => readonly Held[]): void {
     const document = parseDocument(this.host.recorded(RECORD) ?? 'players: {}\n')
-    document.setIn(['players', this.idOf(player), key], to((this.of(player)[key] ?? []) as readonly Held[]))
+    const id = this.idOf(player)
+    if (!(id in this.players) && id !== player) document.setIn(['players', id, 'name'], player)
+    document.setIn(['players', id, key], to((this.of(player)[key] ?? []) as readonly Held[]))
     this.host.record(RECORD, document.toString({ lineWidth: 0 }))
     this.read()
   }
