@@ -4,7 +4,6 @@ import {
   changeGroups,
   formatPointer,
   parsePointer,
-  saidOf,
   type GrantStep,
   type PermissionGroup,
   type PermissionPlayer,
@@ -18,10 +17,10 @@ import type { FileStep } from '~/stores/drafts'
 import type { StagedCommand } from '~/utils/types'
 
 type Word = 'granted' | 'denied' | null
-/** What is said of a player, and what waited for the same before. */
+/** What is said of a player, and what waited for the same before; null for nothing. */
 interface SaidStep {
   readonly change: PlayerChange
-  readonly before: PlayerChange
+  readonly before: PlayerChange | null
 }
 
 const toOperation = (step: GrantStep): Operation => (step.kind === 'remove' ? step : { ...step, value: toWire(step.value) })
@@ -65,16 +64,24 @@ export const useRightChangesStore = defineStore('right-changes', () => {
     const player = permissions.playerBy(id)
     const { file } = players
     if (file === null) return
-    if (!player) {
-      // one who is not there yet gets an entry, where there is something to say of him
-      const pointer = `${players.at}${formatPointer([id])}/${what === 'group' ? 'groups' : 'nodes'}`
-      const value = [word === 'denied' ? `-${name}` : name]
-      if (word !== null) await operate([{ path: file, operation: { kind: 'put', pointer, value } }])
-      return
-    }
+    if (!player) return enter(file, id, what, name, word)
     const steps = what === 'group' ? changeGroups(player, name, word === 'granted') : changeGrants(player, [name], word)
     if (steps === null) problem.value = `How ${player.name || id} is put into groups is not known here. Follow the line to the sheet.`
     else await operate(steps.map((step) => ({ path: file, operation: toOperation(step) })))
+  }
+
+  /** One who does not stand in the file yet gets an entry like those of others, where there is something to say. */
+  async function enter(file: string, id: string, what: PlayerChange['what'], name: string, word: Word): Promise<void> {
+    if (word === null) return
+    const { at } = permissions.answer.players
+    const like = permissions.permissions.players.find(({ pointer }) => pointer.startsWith(`${at}/`))
+    const keyOf = (pointer: string | undefined, bare: string): string => parsePointer(pointer ?? '')?.at(-1) ?? bare
+    const entry = at + formatPointer([id])
+    const key = what === 'group' ? keyOf(like?.groupsAt.pointer, 'groups') : keyOf(like?.grantsAt.pointer, 'nodes')
+    const isMap = what === 'node' && like?.grantsAt.shape === 'map'
+    const value = isMap ? word === 'granted' : [word === 'denied' ? `-${name}` : name]
+    const pointer = entry + formatPointer(isMap ? [key, name] : [key])
+    await operate([{ path: file, operation: { kind: 'put', pointer, value } }])
   }
 
   /** The same for several players; commands are one step back. */
@@ -92,7 +99,7 @@ export const useRightChangesStore = defineStore('right-changes', () => {
   /** Stages what is to be said of players, all of it as one step back. */
   async function say(changes: readonly PlayerChange[]): Promise<void> {
     problem.value = ''
-    const steps = changes.map((one): SaidStep => ({ change: one, before: waitingFor(one) }))
+    const steps = changes.map((one): SaidStep => ({ change: one, before: stagedFor(one)?.change ?? null }))
     const wrong = await stage(changes)
     if (steps.length > 0 && wrong === '') done.push(steps)
     problem.value = wrong
@@ -109,18 +116,8 @@ export const useRightChangesStore = defineStore('right-changes', () => {
     }
   }
 
-  /** What waits for the same player and node, or what says it as it stands. */
-  function waitingFor(change: PlayerChange): PlayerChange {
-    const { staged, standing } = permissions.answer
-    const waits = staged.find(({ change: one }) => one.player === change.player && one.what === change.what && one.name === change.name)
-    if (waits) return waits.change
-    const players = (standing ?? permissions.permissions).players
-    const { word } = saidOf(
-      players.find(({ id }) => id === change.player),
-      change,
-    )
-    return { ...change, word, term: null }
-  }
+  const stagedFor = ({ player, what, name }: PlayerChange): StagedCommand | undefined =>
+    permissions.answer.staged.find(({ change }) => change.player === player && change.what === what && change.name === name)
 
   /** Copies a group under another name. */
   const copy = (group: PermissionGroup, name: string): Promise<boolean> => ofGroups([{ kind: 'duplicate', pointer: group.pointer, name }])
@@ -202,7 +199,12 @@ export const useRightChangesStore = defineStore('right-changes', () => {
       drafts.undo(true)
       await drafts.flushAll()
       await permissions.load()
-    } else problem.value = await stage(last.map(({ before }) => before).reverse())
+      return
+    }
+    // what waited before waits again; where nothing did, what waits now goes
+    const gone = last.flatMap(({ change: one, before }) => (before === null ? (stagedFor(one)?.id ?? []) : []))
+    for (const id of gone) await tray.discardCommand(id)
+    problem.value = tray.problem || (await stage(last.flatMap(({ before }) => before ?? []).reverse()))
   }
 
   return { change, changePlayer, changePlayers, add, copy, inherit, setWords, setWeight, promote, remove, moved, undo }

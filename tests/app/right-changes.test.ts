@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import { commandFor, withChanges, type PlayerChange } from '@pasticcio/core'
+import { commandFor, parse, readPlayers, withChanges, type PlayerChange } from '@pasticcio/core'
 import { nextTick } from 'vue'
 import GroupGraph from '../../app/components/permissions/GroupGraph.vue'
 import GroupNote from '../../app/components/permissions/GroupNote.vue'
@@ -213,6 +213,20 @@ describe('what is one player’s alone', () => {
     await until(() => expect(text()).toContain('Why may nessa not ring the ferry bell?'))
   })
 
+  it('what waited before waits again where a change is taken back, and where nothing did, nothing waits', async () => {
+    sayingWorld()
+    const [permissions, changes] = [usePermissionsStore(), useRightChangesStore()]
+    await permissions.load()
+    const waiting = (): string[] => permissions.answer.staged.map(({ command }) => command)
+    await changes.changePlayer('77002', 'node', 'ferry.bell', 'granted', { amount: 7, unit: 'day' })
+    await changes.changePlayer('77002', 'node', 'ferry.bell', 'denied')
+    expect(waiting()).toEqual(['rank 77002 -ferry.bell'])
+    await changes.undo()
+    expect(waiting()).toEqual(['rank 77002 +ferry.bell 7d'])
+    await changes.undo()
+    expect([waiting(), permissions.problem]).toEqual([[], ''])
+  })
+
   it('where another name is given to a group, its players are put into that', async () => {
     sayingWorld()
     const permissions = usePermissionsStore()
@@ -230,6 +244,29 @@ describe('what is one player’s alone', () => {
     expect(drafted(asked)).toMatch(/players:\n {2}['"]?77009/)
     await changes.changePlayer('77009', 'node', 'ferry.ride', null)
     expect(permissions.problem).toBe('')
+  })
+
+  it('one who is new to the file gets an entry like those of others', async () => {
+    const hand = 'players:\n  a: { crews: [mate], permissions: { x.y: true } }\n'
+    const players = readPlayers(parse(hand, 'yaml'), '/players', new Set())
+    const { asked } = permissionWorld(
+      { players: { ...WAYS, by: 'file', file: FILE }, permissions: { ...read(SOURCE), players } },
+      {},
+      `${SOURCE}${hand}`,
+    )
+    const [permissions, changes] = [usePermissionsStore(), useRightChangesStore()]
+    await permissions.load()
+    await changes.changePlayer('b', 'group', 'mate', 'granted')
+    await changes.changePlayer('c', 'node', 'x.z', 'denied')
+    const after = readPlayers(parse(drafted(asked), 'yaml'), '/players', new Set())
+    expect(
+      after.map(({ id, groups, groupsAt, grants }) => [id, groups, groupsAt.pointer, grants.map((one) => [one.node, one.isDenied])]),
+    ).toEqual([
+      ['a', ['mate'], '/players/a/crews', [['x.y', false]]],
+      ['b', ['mate'], '/players/b/crews', []],
+      ['c', [], '/players/c/groups', [['x.z', true]]],
+    ])
+    expect(after[2]!.grantsAt).toMatchObject({ pointer: '/players/c/permissions', shape: 'map' })
   })
 
   it('is discarded from the review, one by one', async () => {
@@ -384,6 +421,9 @@ describe('the graph of who inherits from whom', () => {
     expect(text()).toContain('warden: inherit from mudlark?')
     await key('warden', 'ArrowRight')
     expect(text()).toContain('warden: end inheriting from keeper?')
+    // a click somewhere else does not set what the keys have chosen
+    window.dispatchEvent(new PointerEvent('pointerup'))
+    expect(drafted(asked)).toBe('')
     await key('warden', 'Escape')
     expect(document.querySelector('.taken')).toBeNull()
     await key('warden', 'Enter')

@@ -13,6 +13,8 @@ const groups = computed(() => permissions.columns.flatMap(({ group }) => group ?
 const graph = computed(() => graphOf(groups.value))
 const taken = ref('')
 const over = ref('')
+/** Whether a point is being drawn; else one was taken by keyboard, which no pointer lets go. */
+const isDrawn = ref(false)
 const say = ref('')
 const LANE = 13
 const x = ({ column }: GraphPoint): number => props.left + (column + 0.5) * props.wide
@@ -43,12 +45,19 @@ async function link(name: string, parent: string): Promise<void> {
 }
 function down(event: PointerEvent, name: string): void {
   permissions.column = `group ${name}`
-  if (session.mayEdit && event.button === 0) taken.value = name
+  over.value = ''
+  isDrawn.value = session.mayEdit && event.button === 0
+  taken.value = isDrawn.value ? name : ''
 }
 function entered(name: string): void {
-  if (taken.value !== '' && offered(taken.value).includes(name)) over.value = name
+  if (isDrawn.value && offered(taken.value).includes(name)) over.value = name
 }
-const up = (): unknown => (taken.value !== '' && over.value !== '' ? void link(taken.value, over.value) : (taken.value = ''))
+function up(): void {
+  if (!isDrawn.value) return
+  isDrawn.value = false
+  if (over.value !== '') void link(taken.value, over.value)
+  else taken.value = ''
+}
 useEventListener('pointerup', up)
 
 function key(event: KeyboardEvent, name: string): void {
@@ -103,7 +112,7 @@ const labelOf = (name: string): string => {
       :aria-pressed="taken === point.name"
       @pointerdown="down($event, point.name)"
       @pointerenter="entered(point.name)"
-      @pointerleave="over = over === point.name ? '' : over"
+      @pointerleave="isDrawn && over === point.name && (over = '')"
       @keydown="key($event, point.name)"
     >
       <title>{{ labelOf(point.name) }}</title>
