@@ -1,11 +1,12 @@
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { PermissionBook } from '@pasticcio/core'
 import { nextTick } from 'vue'
+import RightsRow from '../../app/components/permissions/RightsRow.vue'
 import RightSign from '../../app/components/permissions/RightSign.vue'
 import PermissionsPage from '../../app/pages/s/[server]/permissions.vue'
 import { useDraftsStore } from '../../app/stores/drafts'
-import { usePermissionsStore } from '../../app/stores/permissions'
-import { NO_FILTER, dangersOf, filterNodes, gainsOf, nodeRows, nodeWords, prefixOf } from '../../app/utils/permission-rows'
+import { usePermissionsStore, type Column } from '../../app/stores/permissions'
+import { NO_FILTER, dangersOf, filterNodes, gainsOf, nodeRows, nodeWords, prefixOf, type NodeLine } from '../../app/utils/permission-rows'
 import { rightWords, stepWords } from '../../app/utils/right-words'
 import { FILE, NODES, SOURCE, node, permissionWorld, read } from './permission-world'
 import { button, show, text } from './pages'
@@ -152,6 +153,24 @@ describe('the page of permissions', () => {
     await until(() => expect(draft()).toBe(SOURCE.replace('      - -ferry.bell\n', '')))
     press('u')
     await until(() => expect(draft()).toBe(SOURCE.replace('- -ferry.bell', '- ferry.bell')))
+  })
+
+  it('draws each cell in a place of its own, also where the window gives them others', async () => {
+    permissionWorld()
+    const permissions = usePermissionsStore()
+    await permissions.load()
+    const [mudlark, keeper, warden] = permissions.columns as [Column, Column, Column]
+    const named = (column: Column, id: string): Column => ({ ...column, id, name: id })
+    const row = permissions.rows.find(({ kind }) => kind === 'node') as NodeLine
+    const at = (slots: readonly number[], columns: readonly Column[]) =>
+      columns.map((column, i) => ({ column, left: i * 64, slot: slots[i]! }))
+    const warn = vi.spyOn(console, 'warn').mockImplementation(() => undefined)
+    const page = show(RightsRow, { row, across: at([1, 0, 2], [keeper, mudlark, warden]), focused: '', isOn: false })
+    // the one in the middle stays where it is, in another place
+    await page.setProps({ across: at([2, 1, 0], [named(keeper, 'left'), mudlark, named(warden, 'right')]) })
+    const labels = [...document.querySelectorAll('.right')].map((cell) => cell.getAttribute('aria-label')!.split(':')[0])
+    expect([labels, warn.mock.calls]).toEqual([['left', 'mudlark', 'right'], []])
+    warn.mockRestore()
   })
 
   it('mends from the trace: a denial of a parent is taken out', async () => {

@@ -25,7 +25,6 @@ function saidOf(subject: Subject): string {
 }
 interface Drawn {
   readonly id: string
-  readonly slot: number
   readonly style: { readonly left: string }
   readonly sign: string
   readonly words: string
@@ -40,15 +39,15 @@ const cells = computed(() => {
     const key = `${column.column.id} ${column.left}`
     const cell = drawn.get(key) ?? drawnOf(column)
     drawn.set(key, cell)
-    return cell
+    // the place is another where the window is: it is not the cell's to keep
+    return { cell, slot: column.slot }
   })
 })
-function drawnOf({ column: { id, name, subject }, left, slot }: ShownColumn): Drawn {
+function drawnOf({ column: { id, name, subject }, left }: ShownColumn): Drawn {
   const { book, before } = permissions
   const cell = book.cell(subject, props.row.id)
   return {
     id,
-    slot,
     style: { left: `${left}px` },
     sign: `sign-${signOf(cell)}`,
     words: `${name}: ${rightWords(cell)}`,
@@ -65,8 +64,8 @@ function drawnOf({ column: { id, name, subject }, left, slot }: ShownColumn): Dr
     >
     <code class="node cut" role="gridcell" :title="row.id" @click="emit('choose', null)">{{ row.name }}</code>
     <span
-      v-for="cell in cells"
-      :key="cell.slot"
+      v-for="{ cell, slot } in cells"
+      :key="slot"
       v-memo="[cell, cell.id === focused]"
       class="right"
       role="gridcell"
