@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import {
   NO_PERMISSIONS,
   PermissionBook,
+  findPlayer,
   idleDenials,
   type Permissions,
   type PermissionGroup,
@@ -90,7 +91,6 @@ export const usePermissionsStore = defineStore('permissions', () => {
       answer.value.nodes.map((one) => one.node),
       players,
     )
-  const plugins = computed(() => [...new Set(answer.value.nodes.map(({ plugin }) => plugin))].filter(Boolean).sort())
   const current = computed(() => answer.value.nodes.find((one) => one.node === node.value) ?? null)
   const currentColumn = computed(() => columns.value.find(({ id }) => id === column.value) ?? null)
   const steps = computed<readonly Step[]>(() =>
@@ -138,8 +138,7 @@ export const usePermissionsStore = defineStore('permissions', () => {
   }
 
   const groupBy = (name: string): PermissionGroup | undefined => permissions.value.groups.find((one) => one.name === name)
-  const playerBy = (who: string): PermissionPlayer | undefined =>
-    permissions.value.players.find(({ id }) => id === who) ?? permissions.value.players.find(({ name }) => name === who)
+  const playerBy = (who: string): PermissionPlayer | undefined => findPlayer(permissions.value.players, who)
 
   /** Moves the focus by rows and columns. */
   function move(down: number, right: number): void {
@@ -167,7 +166,6 @@ export const usePermissionsStore = defineStore('permissions', () => {
     book,
     columns,
     rows,
-    plugins,
     current,
     currentColumn,
     steps,

@@ -1,4 +1,9 @@
 import type { PermissionCell, Step } from '@pasticcio/core'
+import type { ShownNode } from './types'
+
+/** For whom, or where, something is besides the node: `only in delta, upriver`. */
+export const onlyWords = ({ kind, names }: ShownNode['asked'][number]['only'][number]): string =>
+  `${kind === 'players' ? 'only for' : 'only in'} ${names.join(', ')}`
 
 /** Which sign shows where a right comes from; `RightSigns` draws them. */
 export const signOf = ({ by, isWildcard, may }: PermissionCell): string =>

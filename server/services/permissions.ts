@@ -110,16 +110,18 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
       staged: [],
     }
   const { place, text } = there
-  const stands = await playersOf(context, server)
   const staged = await context.playerCommands.staged(server.row.id)
-  const playerDraft = family.permissions.players ? await context.drafts.get(server.row.id, family.permissions.players.file) : null
+  const drafted = await playersFile(context, server, true)
+  // where neither file has a draft, what stands is what was just read
+  const isDrafted = [family.permissions.players, family.permissions.operators].some((one) => one && all.drafts.has(one.file))
+  const stands = isDrafted ? await playersOf(context, server) : drafted.players
   const players = withChanges(
-    await playersOf(context, server, true),
+    drafted.players,
     staged.map(({ change, called }) => ({ ...change, called })),
     context.now().getTime(),
   )
   const permissions = permissionsIn(family, place, text, players)
-  const isChanged = all.drafts.has(place.file) || staged.length > 0 || playerDraft !== null
+  const isChanged = all.drafts.has(place.file) || staged.length > 0 || isDrafted
   const bytes = isChanged ? await server.place.read(place.file, SIZES.settings) : null
   return {
     file: place.file,
@@ -133,16 +135,14 @@ export async function permissionsOf(context: Context, server: Server): Promise<S
       .filter(({ check }) => check === 'nodes-fit')
       .map(({ code, severity, message, subject, file, line }) => ({ code, severity, message, subject, file, line })),
     canAsk: family.console.rights !== undefined && family.console['rights-told'] !== undefined,
-    players: await playersPlace(context, server),
+    players: playersPlace(server, drafted),
     staged,
   }
 }
 
-async function playersPlace(context: Context, server: Server): Promise<PlayersPlace> {
+function playersPlace(server: Server, { text, players: known }: PlayersFile): PlayersPlace {
   const { players, commands, id = null } = server.family.permissions
   if (!players) return { ...NO_PLAYERS, id }
-  const text = await playersText(context, server, players.file, true)
-  const known = text === null ? [] : readPlayers(documentOf(server.family, players.file, text), players.at, new Set())
   const lines = new LineIndex(text ?? '')
   const places = known.flatMap(({ pointer, from, grants }) => [{ pointer, from }, ...grants])
   return {
@@ -217,18 +217,24 @@ export async function askRights({ console, family }: Server, player: string): Pr
 
 const documentOf = (family: Family, path: string, text: string): Document => parse(text, formatOrText(path), readingFor(path, family))
 
-/** Players that the permission plugin knows, as their file stands, or as its draft has it. */
-export async function playersOf(context: Context, server: Server, drafted = false): Promise<Permissions['players']> {
-  const { players, operators } = server.family.permissions
-  const read = async (path: string): Promise<Document | null> => {
-    const text = await playersText(context, server, path, drafted)
-    return text === null ? null : documentOf(server.family, path, text)
-  }
-  const own = operators ? await read(operators.file) : null
-  const names = new Set(own ? namesIn(own, operators!.at) : [])
-  const known = players ? await read(players.file) : null
-  return known ? readPlayers(known, players!.at, names) : []
+interface PlayersFile {
+  /** Null where there is none. */
+  readonly text: string | null
+  readonly players: Permissions['players']
 }
+
+/** Players that the permission plugin knows, as their file stands, or as its draft has it. */
+async function playersFile(context: Context, server: Server, drafted: boolean): Promise<PlayersFile> {
+  const { players, operators } = server.family.permissions
+  const own = operators ? await playersText(context, server, operators.file, drafted) : null
+  const names = new Set(own === null ? [] : namesIn(documentOf(server.family, operators!.file, own), operators!.at))
+  const text = players ? await playersText(context, server, players.file, drafted) : null
+  return { text, players: text === null ? [] : readPlayers(documentOf(server.family, players!.file, text), players!.at, names) }
+}
+
+/** The same as they stand on the server. */
+export const playersOf = async (context: Context, server: Server): Promise<Permissions['players']> =>
+  (await playersFile(context, server, false)).players
 
 /** Nodes that plugins declare, those that settings ask for, and those that groups are given. */
 function nodesOf(all: ServerWorkspace, permissions: Permissions): ShownNode[] {

@@ -1,4 +1,4 @@
-import { backTo, commandFor, saidOf, type PlayerChange, type Permissions } from '@pasticcio/core'
+import { backTo, commandFor, findPlayer, saidOf, type PlayerChange } from '@pasticcio/core'
 import type { PlannedCommand, StagedCommand } from '../db/repositories/commands'
 import type { Context, Server } from './context'
 import { ServiceError, notFound } from './errors'
@@ -13,7 +13,7 @@ import { listedIn } from './registries'
 export async function stagePlayerChange(context: Context, server: Server, change: PlayerChange, account: string): Promise<StagedCommand[]> {
   const { commands } = server.family.permissions
   if (!commands) throw notFound(`command by which ${server.family.title} tells of single players; write it to the file of players instead`)
-  const player = find(await playersOf(context, server), change.player)
+  const player = findPlayer(await playersOf(context, server), change.player)
   // one whom the permission plugin does not know yet is called as the server’s own list says
   const seen = player ? undefined : (await listedIn(server, 'players')).find(({ id, name }) => [id, name].includes(change.player))
   const whole = { ...change, player: player?.id ?? seen?.id ?? change.player }
@@ -28,9 +28,6 @@ export async function stagePlayerChange(context: Context, server: Server, change
   }
   return context.playerCommands.staged(server.row.id)
 }
-
-const find = (players: Permissions['players'], who: string): Permissions['players'][number] | undefined =>
-  players.find(({ id }) => id === who) ?? players.find(({ name }) => name === who)
 
 function whyNot({ what, name, word, term }: PlayerChange, called: string): string {
   if (term)
@@ -63,7 +60,7 @@ export async function plannedCommands(context: Context, server: Server, ids: rea
         'A command is no longer in the tray as you looked at it. Look at the review once more; nothing was written.',
       )
     const { change, called, command } = one
-    return { stagedId: id, change, called, command, before: saidOf(find(players, change.player), change) }
+    return { stagedId: id, change, called, command, before: saidOf(findPlayer(players, change.player), change) }
   })
 }
 
@@ -82,7 +79,7 @@ export async function takingBack(
     const back = backTo(change, before, context.now().getTime())
     const command = said ? commandFor(said, back, called) : null
     if (command === null) untold.push(done)
-    else commands.push({ stagedId: null, change: back, called, command, before: saidOf(find(players, change.player), change) })
+    else commands.push({ stagedId: null, change: back, called, command, before: saidOf(findPlayer(players, change.player), change) })
   }
   return { commands, untold }
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { PermissionGroup } from '@pasticcio/core'
+import { settingLink } from '~/utils/pointer-words'
 
 /** A group: how its players are called, whom it inherits from, and a copy, another name, or its end. */
 const props = defineProps<{ group: PermissionGroup }>()
@@ -55,7 +56,7 @@ function setWeight(event: Event): void {
 <template>
   <div class="h">
     The group {{ group.name }}
-    <NuxtLink class="push" :to="{ path: `/s/${server.slug}/settings/${permissions.answer.file}`, query: { at: group.pointer } }"
+    <NuxtLink class="push" :to="settingLink(server.slug, permissions.answer.file ?? '', group.pointer)"
       >line {{ permissions.answer.lines[group.pointer] }}</NuxtLink
     >
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ShownNode } from '~/utils/types'
-import { pointerWords, shortPath } from '~/utils/pointer-words'
+import { pointerWords, settingLink, shortPath } from '~/utils/pointer-words'
+import { onlyWords } from '~/utils/right-words'
 
 /** A node: what it is for, what asks for it, and who may do what it opens. */
 const props = defineProps<{ node: ShownNode }>()
@@ -18,10 +19,7 @@ const terms = computed(() =>
     return grant ? [{ id, name: name || id, until: grant.until! }] : []
   }),
 )
-const settings = (file: string, at: string): { path: string; query: { at: string } } => ({
-  path: `/s/${server.slug}/settings/${file}`,
-  query: { at },
-})
+const settings = (file: string, at: string): ReturnType<typeof settingLink> => settingLink(server.slug, file, at)
 function show(id: string): void {
   permissions.player = id
   permissions.column = `player ${id}`
@@ -45,8 +43,7 @@ function show(id: string): void {
           <NuxtLink :to="settings(one.file, one.pointer)"
             ><code>{{ shortPath(one.file).split('/').pop() }}:{{ one.line }}</code></NuxtLink
           ><span v-for="list in one.only" :key="list.pointer" class="only"
-            >{{ list.kind === 'players' ? 'only for' : 'only in' }} {{ list.names.join(', ') }}
-            <NuxtLink :to="settings(one.file, list.pointer)">line {{ list.line }}</NuxtLink></span
+            >{{ onlyWords(list) }} <NuxtLink :to="settings(one.file, list.pointer)">line {{ list.line }}</NuxtLink></span
           ></span
         >
       </template>

@@ -1,14 +1,12 @@
 <script setup lang="ts">
-import { pointerWords, shortPath } from '~/utils/pointer-words'
+import { pointerWords, settingLink, shortPath } from '~/utils/pointer-words'
+import { onlyWords } from '~/utils/right-words'
 
 /** What is everybody’s, since the setting that could ask for a node asks for none; lists of players and places limit some of it. */
 const visible = defineModel<boolean>('visible', { required: true })
 const permissions = usePermissionsStore()
 const server = useServerStore()
-const settings = (file: string, at: string): { path: string; query: { at: string } } => ({
-  path: `/s/${server.slug}/settings/${file}`,
-  query: { at },
-})
+const settings = (file: string, at: string): ReturnType<typeof settingLink> => settingLink(server.slug, file, at)
 </script>
 
 <template>
@@ -17,9 +15,7 @@ const settings = (file: string, at: string): { path: string; query: { at: string
       <li v-for="one in permissions.answer.open" :key="one.file + one.pointer">
         <b>{{ one.plugin }}</b> <span class="cut">{{ pointerWords(one.pointer.slice(0, one.pointer.lastIndexOf('/'))) }}</span>
         <NuxtLink :to="settings(one.file, one.pointer)">{{ shortPath(one.file).split('/').pop() }}, line {{ one.line }}</NuxtLink>
-        <span class="muted">{{
-          one.only.map(({ kind, names }) => `${kind === 'players' ? 'only for' : 'only in'} ${names.join(', ')}`).join('; ') || 'anywhere'
-        }}</span>
+        <span class="muted">{{ one.only.map(onlyWords).join('; ') || 'anywhere' }}</span>
       </li>
     </ul>
   </BaseDialog>

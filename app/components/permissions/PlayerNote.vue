@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { type PermissionPlayer, type TermUnit } from '@pasticcio/core'
+import type { PermissionPlayer, Term } from '@pasticcio/core'
 import { differsWords } from '~/utils/permission-people'
+import { settingLink } from '~/utils/pointer-words'
 
 /** One player: groups, what is said of nobody else with how long, and what is given or taken, as a command or in the file. */
 const props = defineProps<{ player: PermissionPlayer; node: string }>()
@@ -13,13 +14,7 @@ const ways = computed(() => permissions.answer.players)
 const mayChange = computed(() => session.mayEdit && ways.value.by !== null)
 const own = computed(() => props.player.grants.find(({ node }) => node === props.node) ?? null)
 const free = computed(() => permissions.permissions.groups.filter(({ name }) => !props.player.groups.includes(name)))
-const amount = ref('')
-const unit = ref<TermUnit>('day')
-watch(ways, ({ units }) => units.includes(unit.value) || (unit.value = units[0] ?? 'day'), { immediate: true })
-const term = computed(() => {
-  const number = Number(amount.value)
-  return amount.value === '' || !Number.isInteger(number) || number < 1 ? null : { amount: number, unit: unit.value }
-})
+const term = ref<Term | null>(null)
 const change = (node: string, word: 'granted' | 'denied' | null): Promise<void> =>
   changes.changePlayer(props.player.id, 'node', node, word, word === null ? null : term.value)
 const join = (group: string, isIn: boolean): Promise<void> => changes.changePlayer(props.player.id, 'group', group, isIn ? 'granted' : null)
@@ -33,15 +28,7 @@ const line = computed(() => ways.value.lines[props.player.pointer])
     </button>
     <button v-if="own" class="act" @click="change(node, null)">say nothing of it <kbd>0</kbd></button>
     <button v-if="ways.hasDeny && (!own || !own.isDenied)" class="act" @click="change(node, 'denied')">deny it <kbd>-</kbd></button>
-    <label v-if="ways.units.length > 0" class="term"
-      >for <input v-model.trim="amount" class="in w0" inputmode="numeric" placeholder="good" aria-label="For how long" /><select
-        v-model="unit"
-        class="in"
-        aria-label="Unit of the term"
-      >
-        <option v-for="one in ways.units" :key="one" :value="one">{{ one }}s</option>
-      </select></label
-    >
+    <TermField v-if="ways.units.length > 0" v-model="term" :units="ways.units" />
   </p>
   <p v-if="mayChange" class="muted small">
     {{ ways.by === 'commands' ? 'Said to the console when it is applied.' : 'Written to the file of players.' }}
@@ -49,9 +36,7 @@ const line = computed(() => ways.value.lines[props.player.pointer])
   <p v-else class="muted small">What is {{ player.name || player.id }}’s alone is changed by {{ permissions.answer.plugin }} itself.</p>
   <div class="h">
     The player {{ player.name || player.id }}
-    <NuxtLink v-if="line" class="push" :to="{ path: `/s/${server.slug}/settings/${ways.file}`, query: { at: player.pointer } }"
-      >line {{ line }}</NuxtLink
-    >
+    <NuxtLink v-if="line" class="push" :to="settingLink(server.slug, ways.file ?? '', player.pointer)">line {{ line }}</NuxtLink>
   </div>
   <dl class="facts">
     <dt>Id</dt>
@@ -103,12 +88,6 @@ const line = computed(() => ways.value.lines[props.player.pointer])
   gap: 8px 12px;
   align-items: baseline;
   margin: 8px 0 2px;
-}
-.term {
-  display: flex;
-  gap: 4px;
-  align-items: baseline;
-  font: var(--t-small);
 }
 .small {
   font: var(--t-fine);

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Step } from '@pasticcio/core'
+import { settingLink } from '~/utils/pointer-words'
 import { stepWords } from '~/utils/right-words'
 import { nodeWords } from '~/utils/permission-rows'
 
@@ -36,10 +37,8 @@ const standing = computed(
 const isOwn = ({ speaker }: Step): boolean => speaker === 'player'
 const lineOf = (step: Step): number | undefined =>
   (isOwn(step) ? permissions.answer.players.lines : permissions.answer.lines)[step.grant?.pointer ?? '']
-const link = (step: Step): { path: string; query: { at: string } } => ({
-  path: `/s/${server.slug}/settings/${(isOwn(step) ? permissions.answer.players.file : permissions.answer.file) ?? ''}`,
-  query: { at: step.grant?.pointer ?? '' },
-})
+const link = (step: Step): ReturnType<typeof settingLink> =>
+  settingLink(server.slug, (isOwn(step) ? permissions.answer.players.file : permissions.answer.file) ?? '', step.grant?.pointer ?? '')
 const change = (to: 'granted' | 'denied' | null): unknown =>
   group.value && node.value && changes.change(group.value.name, node.value.node, to)
 </script>

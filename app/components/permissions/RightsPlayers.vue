@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { TermUnit } from '@pasticcio/core'
+import type { Term } from '@pasticcio/core'
 import { differsWords, pastedLines, type SeenPlayer } from '~/utils/permission-people'
 import { nodeWords } from '~/utils/permission-rows'
 
@@ -12,8 +12,7 @@ const words = ref('')
 const rank = ref('')
 const pasted = ref('')
 const give = ref('')
-const amount = ref('')
-const unit = ref<TermUnit>('day')
+const term = ref<Term | null>(null)
 const ways = computed(() => permissions.answer.players)
 const mayGive = computed(() => session.mayEdit && ways.value.by !== null)
 /** So many are shown at once: what each may is reckoned node by node. */
@@ -34,10 +33,6 @@ const seen = computed<readonly SeenPlayer[]>(() => [
 ])
 const lines = computed(() => pastedLines(pasted.value, seen.value, form.value))
 const good = computed(() => lines.value.filter(({ problem }) => problem === ''))
-const term = computed(() => {
-  const number = Number(amount.value)
-  return amount.value !== '' && Number.isInteger(number) && number > 0 ? { amount: number, unit: unit.value } : null
-})
 /** Nodes and groups that may be given to those who were pasted. */
 async function giveAll(): Promise<void> {
   const [what = '', name = ''] = give.value.split(' ')
@@ -132,12 +127,7 @@ const move = (event: KeyboardEvent, by: number): void => {
             <option v-for="node in permissions.answer.nodes" :key="node.node" :value="`node ${node.node}`">{{ nodeWords(node) }}</option>
           </optgroup>
         </select>
-        <label v-if="ways.units.length > 0 && give.startsWith('node')"
-          >for <input v-model.trim="amount" class="in w0" inputmode="numeric" placeholder="good" aria-label="For how long" />
-          <select v-model="unit" class="in" aria-label="Unit of the term">
-            <option v-for="one in ways.units" :key="one" :value="one">{{ one }}s</option>
-          </select></label
-        >
+        <TermField v-if="ways.units.length > 0 && give.startsWith('node')" v-model="term" :units="ways.units" />
         <button class="btn small" type="submit" :disabled="give === '' || good.length === 0">
           Give it to {{ counted(good.length, 'player') }}
         </button>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { onlyWords } from '~/utils/right-words'
+
 /** Who holds the node that a setting asks for, and one more group that may: what it opens is given as one thing. */
 const props = defineProps<{ node: string; locked: boolean }>()
 const permissions = usePermissionsStore()
@@ -41,9 +43,7 @@ async function give(name: string): Promise<void> {
       <template v-if="only.length > 0">
         <dt>Besides</dt>
         <dd>
-          <span v-for="{ kind, names, pointer } in only" :key="pointer"
-            >{{ kind === 'players' ? 'only for' : 'only in' }} {{ names.join(', ') }}
-          </span>
+          <span v-for="list in only" :key="list.pointer">{{ onlyWords(list) }} </span>
         </dd>
       </template>
       <template v-if="!locked && others.length > 0">

@@ -13,7 +13,6 @@ import type { Value } from '../src/tree/values'
 import { UNSAID } from '../src/formats/reading'
 import {
   PermissionBook,
-  changeGrant,
   changeGrants,
   idleDenials,
   namesIn,
@@ -299,7 +298,7 @@ describe('what is given is changed in the way the file has it', () => {
     const read = (source: string) => parse(source, formatOf(path)!, UNSAID)
     const group = readGroups(read(text), '/groups').groups[0]!
     let now = text
-    for (const step of typeof node === 'string' ? changeGrant(group, node, to) : changeGrants(group, node, to)) {
+    for (const step of changeGrants(group, [node].flat(), to)) {
       const document = read(now)
       const keys = parsePointer(step.pointer)!
       if (step.kind === 'remove') now = applyEdits(now, removeEntry(document, keys))

@@ -9,6 +9,9 @@ export function nameWords(name: string): string[] {
     .map(singular)
 }
 
+/** The last of them, which mostly says what a setting is; empty for none. */
+export const lastWord = (name: string): string => nameWords(name).at(-1) ?? ''
+
 function singular(word: string): string {
   if (word.length > 4 && word.endsWith('ies')) return word.slice(0, -3) + 'y'
   if (word.length > 4 && /(?:[sxz]|[cs]h)es$/.test(word)) return word.slice(0, -2)

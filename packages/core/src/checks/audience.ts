@@ -1,4 +1,4 @@
-import { nameWords } from '../carry/likeness'
+import { lastWord } from '../carry/likeness'
 import { formatPointer } from '../tree/pointer'
 import type { FileLooks, PartLook } from './looks'
 
@@ -33,7 +33,7 @@ export function audiencesIn({ parts, values }: FileLooks): AudienceFact[] {
 }
 
 function kindOf({ keys, node }: PartLook): AudienceFact['kind'] | null {
-  const last = nameWords(keys.at(-1) ?? '').at(-1) ?? ''
+  const last = lastWord(keys.at(-1) ?? '')
   if (node.type !== 'list' || keys.length < 2) return null
   return PLAYERS.has(last) ? 'players' : PLACES.has(last) ? 'places' : null
 }

@@ -10,7 +10,6 @@ import { namedIn, type NamedFact } from '../messages/named'
 import { isLanguage, languagesIn, type LanguageFacts } from '../languages/languages-in'
 import { looksOf, sourceFor, textOf, type FileLooks, type ValueLook } from './looks'
 import { moneyIn, type MoneyFacts } from './money-facts'
-import { drawsIn, streamsIn, type DrawFact, type StreamFact } from './stream-facts'
 import type { Workspace, WorkspaceFile } from './workspace'
 
 /** Something a file says that other files have to do with. */
@@ -67,9 +66,6 @@ export interface FileFacts extends MoneyFacts {
   /** Settings that could ask for a node, and ask for none. */
   readonly open: readonly Fact[]
   readonly audiences: readonly AudienceFact[]
-  /** Settings that move money by themselves, and tables that are drawn from. */
-  readonly streams: readonly StreamFact[]
-  readonly draws: readonly DrawFact[]
   readonly groups: readonly GroupFact[]
   /** The group everybody is in who is in no other. */
   readonly everybody: string | null
@@ -129,8 +125,6 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
       .filter(({ rule, text, isItem }) => rule?.means === 'node' && text === '' && !isItem)
       .map((value) => factOf(looks, value)),
     audiences: audiencesIn(looks),
-    streams: streamsIn(file, looks),
-    draws: drawsIn(file, looks),
     groups: isGroups ? groupsIn(file, looks, knowledge.groups!.at) : [],
     everybody: isGroups ? everybodyIn(looks, knowledge.groups!.at) : null,
     names: namesIn(looks),

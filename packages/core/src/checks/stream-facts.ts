@@ -1,4 +1,4 @@
-import { nameWords } from '../carry/likeness'
+import { lastWord } from '../carry/likeness'
 import { SECONDS } from '../rules/units'
 import { amountOf } from '../tree/compare'
 import { formatPointer } from '../tree/pointer'
@@ -34,34 +34,23 @@ const WAYS: Readonly<Partial<Record<string, StreamFact['way']>>> = { payout: 'in
 /** Last words of the names of settings that are shares of what players have. */
 const SHARES: Readonly<Record<string, StreamFact['way']>> = { interest: 'in', tax: 'out' }
 const LIMIT = new Set(['limit', 'times', 'uses'])
-const lastWord = (key: string | undefined): string => nameWords(key ?? '').at(-1) ?? ''
 
 /** Settings that move money by themselves, each with what its own entry says of when. */
 export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
-  const items = new Set(looks.parts.filter(({ rule }) => rule?.keys === 'items').map(({ keys }) => formatPointer(keys)))
-  const beside = new Map<string, ValueLook[]>()
-  for (const value of looks.values) {
-    const entry = formatPointer(value.keys.slice(0, -1))
-    const list = beside.get(entry)
-    if (list) list.push(value)
-    else beside.set(entry, [value])
-  }
-  return looks.values.flatMap((value): StreamFact[] => {
+  const moving = looks.values.flatMap((value) => {
     const moves = movesBy(file, value)
-    const entry = formatPointer(value.keys.slice(0, -1))
-    const isOfItem = items.has(entry) || items.has(formatPointer(value.keys.slice(0, -2)))
-    if (!moves || isOfItem) return []
-    const siblings = (beside.get(entry) ?? []).filter((other) => other !== value)
-    return [
-      {
-        ...moves,
-        ...when(file, siblings),
-        pointer: formatPointer(value.keys),
-        from: value.node.from,
-        to: value.node.to,
-        name: nameOf(value),
-      },
-    ]
+    return moves ? [{ value, moves, entry: formatPointer(value.keys.slice(0, -1)) }] : []
+  })
+  // most files move nothing
+  if (moving.length === 0) return []
+  const items = new Set(looks.parts.filter(({ rule }) => rule?.keys === 'items').map(({ keys }) => formatPointer(keys)))
+  const beside = new Map(moving.map(({ entry }) => [entry, [] as ValueLook[]]))
+  for (const value of looks.values) beside.get(formatPointer(value.keys.slice(0, -1)))?.push(value)
+  return moving.flatMap(({ value, moves, entry }): StreamFact[] => {
+    if (items.has(entry) || items.has(formatPointer(value.keys.slice(0, -2)))) return []
+    const siblings = beside.get(entry)!.filter((other) => other !== value)
+    const { from, to } = value.node
+    return [{ ...moves, ...when(file, siblings), pointer: formatPointer(value.keys), from, to, name: nameOf(value) }]
   })
 }
 
@@ -73,7 +62,7 @@ function movesBy({ document }: WorkspaceFile, { rule, node, keys }: ValueLook): 
   if (amount === null || amount <= 0 || rule?.said?.some((said) => said.value === String(amount))) return null
   const way = WAYS[rule?.role ?? '']
   if (way) return { way, amount, isShare: false, isOnce: rule?.role === 'start-money' }
-  const share = SHARES[lastWord(keys.at(-1))]
+  const share = SHARES[lastWord(keys.at(-1) ?? '')]
   return share && !rule?.role && amount < 1 ? { way: share, amount, isShare: true, isOnce: false } : null
 }
 
@@ -82,8 +71,8 @@ function when(file: WorkspaceFile, siblings: readonly ValueLook[]): Pick<StreamF
     value?.node.kind === 'number' ? amountOf(file.document, value.node) : null
   const pause = siblings.find(({ rule }) => rule?.role === 'cooldown')
   const seconds = number(pause)
-  const chance = number(siblings.find(({ keys }) => lastWord(keys.at(-1)) === 'chance'))
-  const limit = number(siblings.find(({ keys, rule }) => !rule?.role && LIMIT.has(lastWord(keys.at(-1)))))
+  const chance = number(siblings.find(({ keys }) => lastWord(keys.at(-1) ?? '') === 'chance'))
+  const limit = number(siblings.find(({ keys, rule }) => !rule?.role && LIMIT.has(lastWord(keys.at(-1) ?? ''))))
   return {
     // a chance above one is one of a hundred
     chance: chance === null || chance < 0 || chance > 100 ? null : chance > 1 ? chance / 100 : chance,
@@ -94,7 +83,7 @@ function when(file: WorkspaceFile, siblings: readonly ValueLook[]): Pick<StreamF
 
 /** A price is called like its entry, a payout of a list by itself. */
 const nameOf = ({ keys, rule }: ValueLook): string =>
-  (rule?.role === 'payout' && lastWord(keys.at(-2)) === 'payout' ? keys.at(-1) : (keys.at(-2) ?? keys.at(-1))) ?? ''
+  (rule?.role === 'payout' && lastWord(keys.at(-2) ?? '') === 'payout' ? keys.at(-1) : (keys.at(-2) ?? keys.at(-1))) ?? ''
 
 /** Tables whose entries are weights. */
 export function drawsIn({ document }: WorkspaceFile, { values }: FileLooks): DrawFact[] {

@@ -1,3 +1,4 @@
+import { SECONDS } from '../rules/units'
 /** A setting that moves money: into purses, or out of them. */
 export interface Stream {
   /** Its file and pointer, as `extras/Purse/settings.yml#/payouts/fire-kiln`. */
@@ -37,13 +38,12 @@ export interface Kind {
 
 /** Hours of a day. */
 export const DAY = 24
-const HOUR_SECONDS = 3600
 
 /**
  * How often an hour somebody does it who would do it `rate` times an hour: no oftener than the cooldown lets, and over a day no oftener
  * than its limit.
  */
 export function timesAnHour({ cooldown, limit }: Pick<Stream, 'cooldown' | 'limit'>, rate: number, hours: number): number {
-  const byPause = cooldown === null || cooldown <= 0 ? rate : Math.min(rate, HOUR_SECONDS / cooldown)
+  const byPause = cooldown === null || cooldown <= 0 ? rate : Math.min(rate, SECONDS['hour']! / cooldown)
   return limit === null || hours <= 0 ? byPause : Math.min(byPause, limit / hours)
 }

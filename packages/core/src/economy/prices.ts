@@ -1,3 +1,4 @@
+import { SECONDS } from '../rules/units'
 import { boxOf, isFar, type Box } from './box'
 
 /** A place where players get an item for money, or money for an item. */
@@ -61,7 +62,6 @@ export interface PriceBook {
 
 /** A round of going from one place to the other takes so long where no cooldown says it, in seconds. */
 export const WALK_SECONDS = 15
-const HOUR_SECONDS = 3600
 
 /** All items that are bought or sold anywhere, each with its prices; loops first, the worst of them foremost, then by name. */
 export function priceBook(offers: readonly Offer[], walk = WALK_SECONDS): PriceBook {
@@ -97,7 +97,7 @@ function loopOf(item: string, buy: Offer, sell: Offer, walk: number): MoneyLoop 
   const waits = [buy, sell].map((offer) => (offer.cooldown ?? 0) * (count / Math.max(1, offer.count)))
   const seconds = Math.max(walk, ...waits)
   const gainARound = gain * count
-  return { item, buy, sell, gain, count, gainARound, seconds, gainAnHour: (gainARound * HOUR_SECONDS) / seconds }
+  return { item, buy, sell, gain, count, gainARound, seconds, gainAnHour: (gainARound * SECONDS['hour']!) / seconds }
 }
 
 const priceOf = ({ buy, sell }: Pick<PriceRow, 'buy' | 'sell'>): number | null => (buy ? unitPrice(buy) : sell ? unitPrice(sell) : null)

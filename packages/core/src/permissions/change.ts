@@ -16,12 +16,10 @@ export interface Holder {
 type Word = 'granted' | 'denied' | null
 
 /**
- * What gives a node to a group or a player, denies it, or says nothing of it any more, in the way the file has it: one entry is written
- * over, others of the same node go, what stands beside them stays as it is.
+ * What gives nodes to a group or a player, denies them, or says nothing of them any more, in the way the file has it: of each node one
+ * entry is written over, others of the same node go, what stands beside them stays as it is. Done one after the other, the steps find
+ * what they are about where they say.
  */
-export const changeGrant = (holder: Holder, node: string, to: Word): readonly GrantStep[] => changeGrants(holder, [node], to)
-
-/** The same for several nodes at once: one after the other, the steps find what they are about where they say. */
 export function changeGrants({ grants, grantsAt }: Holder, nodes: readonly string[], to: Word): readonly GrantStep[] {
   const wanted = [...new Set(nodes)]
   if (grantsAt.shape === 'map') return wanted.flatMap((node) => keySteps(grants, grantsAt, node, to))

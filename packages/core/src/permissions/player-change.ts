@@ -1,5 +1,5 @@
-import type { Family } from '../families/family'
-import { fillIn } from '../families/family'
+import { fillIn, type Family } from '../families/family'
+import { SECONDS } from '../rules/units'
 import { TERM_UNITS, instantOf, type Term } from './term'
 import type { Grant, PermissionPlayer } from './model'
 
@@ -44,13 +44,17 @@ export function commandFor(commands: Commands, change: PlayerChange, called: str
 }
 
 /** A term as the console takes it, in the next longer unit where it does not know the one; undefined for none. */
-function inKnownUnit({ amount, unit }: Term, { term }: Commands): string | undefined {
-  const known = TERM_UNITS.slice(TERM_UNITS.indexOf(unit)).find((one) => term?.[one] !== undefined)
-  return known && `${Math.ceil((amount * LONG[unit]) / LONG[known])}${term![known]}`
+function inKnownUnit(wanted: Term, { term }: Commands): string | undefined {
+  const known = TERM_UNITS.slice(TERM_UNITS.indexOf(wanted.unit)).find((one) => term?.[one] !== undefined)
+  return known && `${Math.ceil(msOf(wanted) / msOf({ amount: 1, unit: known }))}${term![known]}`
 }
 
 const templateOf = ({ grant, deny, clear }: Commands, word: PlayerChange['word']): string | undefined =>
   word === null ? clear : word === 'granted' ? grant : deny
+
+/** A player by id, else by name. */
+export const findPlayer = (players: readonly PermissionPlayer[], who: string): PermissionPlayer | undefined =>
+  players.find(({ id }) => id === who) ?? players.find(({ name }) => name === who)
 
 /** What is said of something by a player’s own settings now. */
 export function saidOf(player: PermissionPlayer | undefined, { what, name }: Pick<PlayerChange, 'what' | 'name'>): SaidBefore {
@@ -82,7 +86,7 @@ export function withChanges(
 ): readonly PermissionPlayer[] {
   const all = new Map(players.map((player) => [player.id, player]))
   for (const change of changes) {
-    const there = all.get(change.player) ?? [...all.values()].find(({ name }) => name === change.player)
+    const there = all.get(change.player) ?? findPlayer([...all.values()], change.player)
     const player = there ?? newPlayer(change.player, change.called ?? change.player)
     all.set(player.id, changed(player, change, now))
   }
@@ -101,7 +105,7 @@ const newPlayer = (id: string, name: string): PermissionPlayer => ({
   isOperator: false,
 })
 
-const LONG: Readonly<Record<Term['unit'], number>> = { minute: 60_000, hour: 3_600_000, day: 86_400_000 }
+const msOf = ({ amount, unit }: Term): number => amount * SECONDS[unit]! * 1000
 
 function changed(player: PermissionPlayer, { what, name, word, term }: PlayerChange, now: number): PermissionPlayer {
   if (what === 'group') {
@@ -109,7 +113,7 @@ function changed(player: PermissionPlayer, { what, name, word, term }: PlayerCha
     return { ...player, groups: word === 'granted' ? [...others, name] : others }
   }
   const others = player.grants.filter(({ node }) => node !== name)
-  const until = term && new Date(now + term.amount * LONG[term.unit]).toISOString()
+  const until = term && new Date(now + msOf(term)).toISOString()
   const grant: Grant = { node: name, isDenied: word === 'denied', pointer: '', from: 0, to: 0, until, isPlain: true }
   return { ...player, grants: word === null ? others : [...others, grant] }
 }

@@ -1,4 +1,4 @@
-import { nameWords } from '../carry/likeness'
+import { lastWord, nameWords } from '../carry/likeness'
 import { isContainer, type Document, type Entry, type MapNode, type Node } from '../tree/nodes'
 import { amountOf } from '../tree/compare'
 import { formatPointer, getNode, parsePointer } from '../tree/pointer'
@@ -17,7 +17,6 @@ const UNTIL = setOf('until expiry expire end')
 const EVERYBODY = setOf('newcomer default everybody everyone start guest new fallback')
 const LADDER = setOf('ladder promotion track')
 
-const lastWord = (key: string): string => nameWords(key).at(-1) ?? ''
 const entriesOf = (node: Node | null | undefined): readonly Entry[] => (node && isContainer(node) ? node.entries : [])
 const find = (node: Node, names: ReadonlySet<string>): Entry | null => entriesOf(node).find(({ key }) => names.has(lastWord(key))) ?? null
 const textOf = (document: Document, node: Node | undefined): string =>
