@@ -5,6 +5,7 @@ import * as placements from './migrations/2026-11-26-zz-placements'
 import * as seenToRun from './migrations/2026-11-26-zzz-seen-to-run'
 import * as rules from './migrations/2026-11-26-zzzz-rules'
 import * as asides from './migrations/2026-11-27-asides'
+import * as assumptions from './migrations/2026-11-27-assumptions'
 import * as descriptions from './migrations/2026-11-27-descriptions'
 import * as stagedCommands from './migrations/2026-11-27-staged-commands'
 import * as passwords from './migrations/2026-11-26-passwords'
@@ -19,6 +20,7 @@ const all: Readonly<Record<string, Knex.Migration>> = {
   '2026-11-26-zzz-seen-to-run': seenToRun,
   '2026-11-26-zzzz-rules': rules,
   '2026-11-27-asides': asides,
+  '2026-11-27-assumptions': assumptions,
   '2026-11-27-descriptions': descriptions,
   '2026-11-27-staged-commands': stagedCommands,
 }

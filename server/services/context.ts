@@ -8,6 +8,7 @@ import { AsideRepository } from '../db/repositories/asides'
 import { AttemptRepository } from '../db/repositories/attempts'
 import { BlobRepository } from '../db/repositories/blobs'
 import { CommandRepository } from '../db/repositories/commands'
+import { AssumptionRepository } from '../db/repositories/assumptions'
 import { DraftRepository } from '../db/repositories/drafts'
 import { FactoryRepository } from '../db/repositories/factory'
 import { FamilyRepository } from '../db/repositories/families'
@@ -56,6 +57,7 @@ export interface Context {
   readonly asides: AsideRepository
   readonly attempts: AttemptRepository
   readonly blobs: BlobRepository
+  readonly assumptions: AssumptionRepository
   readonly drafts: DraftRepository
   /** What is said to consoles of single players. */
   readonly playerCommands: CommandRepository
@@ -156,6 +158,7 @@ export function createContext(options: ContextOptions): Context {
     streams: new OpenStreams(),
     tries: new Tries(),
     blobs,
+    assumptions: new AssumptionRepository(db),
     drafts: new DraftRepository(db, blobs),
     playerCommands: new CommandRepository(db),
     factory: new FactoryRepository(db),

@@ -44,6 +44,7 @@ export type ErrorCode =
   | 'database-busy'
   | 'database-failed'
   | 'plan-changed'
+  | 'assumptions-changed'
   | 'in-use'
   | 'wrong-method'
   | 'place-failed'

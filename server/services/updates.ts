@@ -171,7 +171,7 @@ async function leftovers(
 }
 
 /** Carries all settings files of a plugin at once, since an update may move settings between them. */
-async function carryPlugin(
+export async function carryPlugin(
   server: Server,
   installed: Installed,
   defaults: Readonly<Record<string, string>>,

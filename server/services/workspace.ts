@@ -36,6 +36,8 @@ export interface KnownFile extends LookedFile {
   readonly problem: string | null
   /** What the file is, read where somebody asks; null for what is no settings file. */
   read(): WorkspaceFile | null
+  /** The same file if another text stood in it. */
+  readAs(text: string): WorkspaceFile | null
 }
 
 /** What was read of a server's files, by path, with what it was read from. */
@@ -199,7 +201,8 @@ async function lookAtNew(context: Context, server: Server, wanted: readonly Want
 
 const knownFile = (input: WorkspaceInput, looked: LookedFile, { knowledge }: ServerKnowledge): KnownFile => {
   let file: WorkspaceFile | null | undefined
-  return { ...looked, text: input.text, problem: null, read: () => (file ??= workspaceFile({ ...input, known: knowledge.lists })) }
+  const readAs = (text: string): WorkspaceFile | null => workspaceFile({ ...input, text, known: knowledge.lists })
+  return { ...looked, text: input.text, problem: null, read: () => (file ??= readAs(input.text)), readAs }
 }
 
 function keep(
@@ -247,7 +250,17 @@ function unread(path: string, message: string): KnownFile {
     message,
     cause: `unread ${path}`,
   }
-  return { findings: [finding], facts: null, mine: 0, lines: 0, secrets: [], text: null, problem: message, read: () => null }
+  return {
+    findings: [finding],
+    facts: null,
+    mine: 0,
+    lines: 0,
+    secrets: [],
+    text: null,
+    problem: message,
+    read: () => null,
+    readAs: () => null,
+  }
 }
 
 function findingsOf(

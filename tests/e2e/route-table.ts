@@ -289,6 +289,55 @@ export const ROUTES: readonly Route[] = [
   { method: 'DELETE', path: `${S}/rules/description`, role: 'editor', query: 'path=nowhere.yml', answers: [404], bad: [{ query: '' }] },
   { method: 'GET', path: `${S}/messages`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/permissions`, role: 'viewer', answers: [200] },
+  { method: 'GET', path: `${S}/economy`, role: 'viewer', answers: [200] },
+  {
+    method: 'GET',
+    path: `${S}/economy/before`,
+    role: 'viewer',
+    query: 'change=999999',
+    answers: [404],
+    bad: [{ query: '' }, { query: 'change=x' }],
+  },
+  {
+    method: 'PUT',
+    path: `${S}/economy/assumed`,
+    role: 'editor',
+    body: {
+      since: 0,
+      assumed: {
+        kinds: [{ id: 'a', name: 'All', like: 'regular', players: null, hours: 2 }],
+        rates: { 'buys Stalls': { a: 2 } },
+        goals: null,
+      },
+    },
+    answers: [200, 409],
+    bad: [
+      { body: {} },
+      { body: { since: 0, assumed: { kinds: [], rates: {}, goals: null } } },
+      {
+        body: {
+          since: 0,
+          assumed: { kinds: [{ id: 'a', name: 'All', like: 'regular', players: null, hours: 2 }], rates: { x: { a: -1 } }, goals: null },
+        },
+      },
+      {
+        body: {
+          since: 0,
+          assumed: { kinds: [{ id: 'a', name: 'All', like: 'regular', players: null, hours: 2 }], rates: { x: 3 }, goals: null },
+        },
+      },
+      {
+        body: {
+          since: 0,
+          assumed: {
+            kinds: [{ id: 'a', name: 'All', like: 'regular', players: null, hours: 2 }],
+            rates: {},
+            goals: [{ thing: 'boat', kind: 'a', hours: 0 }],
+          },
+        },
+      },
+    ],
+  },
   {
     method: 'POST',
     path: `${S}/permissions/ask`,

@@ -79,6 +79,7 @@ export {
   checkFile,
   checkWorkspace,
   defineCheck,
+  factsOf,
   inOrder as findingsInOrder,
   listFindings,
   gives,

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { looksOf } from '../src/checks/looks'
 import { moneyIn } from '../src/checks/money-facts'
-import { drawsIn, streamsIn } from '../src/checks/stream-facts'
+import { drawsIn } from '../src/checks/draw-facts'
+import { streamsIn } from '../src/checks/stream-facts'
 import { workspaceFile, type WorkspaceFile } from '../src/checks/workspace'
 import { chancesIn, offersOf, priceBook } from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
@@ -12,9 +13,11 @@ const fileOf = (path: string, text: string, known = {}): WorkspaceFile =>
 const shipped = (path: string): string => readFileSync(`packages/standin/demo/${path}`, 'utf8')
 const streams = (path: string, text: string): string[] => {
   const file = fileOf(path, text)
-  return streamsIn(file, looksOf(file)).map(({ name, way, amount, isShare, isOnce, chance, cooldown, limit, from, to }) => {
-    expect(text.slice(from, to)).toContain(String(amount))
-    const when = [isOnce && 'once', isShare && 'share', chance, cooldown, limit].filter((one) => one !== false && one !== null)
+  return streamsIn(file, looksOf(file)).map(({ name, way, amount, shareOf, isOnce, chance, cooldown, limit, most, from, to }) => {
+    expect(Number(text.slice(from, to))).toBeCloseTo(text.slice(from, to).includes('.') || amount >= 1 ? amount : amount * 100, 9)
+    const when = [isOnce && 'once', shareOf && `of ${shareOf}`, chance, cooldown, limit, most && `most ${most}`].filter(
+      (one) => one !== false && one !== null,
+    )
     return [way, amount, name, ...when].join(' ')
   })
 }
@@ -23,7 +26,7 @@ describe('settings that move money by themselves', () => {
   it('are payouts, starting money, interest, prices of entries and fees, each with when', () => {
     expect(streams('settings.yml', shipped('purse-1.8/defaults/settings.yml'))).toEqual([
       'in 250 accounts once',
-      'in 0.01 bank share',
+      'in 0.01 bank of balance most 50',
       'in 2 dig-clay',
       'in 1 cut-reed',
       'in 4 fire-kiln',
@@ -46,7 +49,9 @@ describe('settings that move money by themselves', () => {
     ['a.lua', 'return { passage = { price = 8 }, dock = { fee = 2 } }', ['out 8 passage', 'out 2 dock']],
     // no money, a share above one, and a limit of something else
     ['a.yml', 'pace: 4\ntax: 12\nlimit: 3\n', []],
-    ['a.yml', 'market:\n  tax: 0.05\n', ['out 0.05 market share']],
+    ['a.yml', 'market:\n  tax: 0.05\n', ['out 0.05 market of price']],
+    ['a.yml', 'wealth:\n  # Taken of the balance each night.\n  tax: 0.02\n', ['out 0.02 wealth of balance']],
+    ['a.yml', 'fair:\n  # Of the stake, 0-100%.\n  tax: 5\n', ['out 0.05 fair of price']],
   ])('%s %s', (path, text, expected) => expect(streams(path, text)).toEqual(expected))
 
   it('prices of items are left to the price book', () => {
@@ -65,6 +70,7 @@ describe('settings that move money by themselves', () => {
 })
 
 describe('offers of several files', () => {
+  const ONE = { count: 1, cooldown: null }
   const money = (pointer: string, amount: number, more = {}) => ({
     pointer,
     from: 0,
@@ -72,6 +78,7 @@ describe('offers of several files', () => {
     amount,
     isShipped: false,
     shipped: null,
+    currency: null,
     ...more,
   })
   const file = (plugin: string, more: Partial<Parameters<typeof offersOf>[0][number]>) => ({
@@ -85,13 +92,13 @@ describe('offers of several files', () => {
   it('say themselves what they cost, or their category does, or a share of the price is paid', () => {
     const stalls = file('Stalls', {
       goods: [
-        { item: 'rope', category: null, costs: money('/rope/buy', 18), pays: null },
-        { item: 'lamp', category: 'light', costs: null, pays: money('/lamp/sell', 3) },
+        { item: 'rope', category: null, costs: money('/rope/buy', 18), pays: null, ...ONE },
+        { item: 'lamp', category: 'light', costs: null, pays: money('/lamp/sell', 3), ...ONE },
       ],
-      categories: [{ item: 'light', category: null, costs: money('/light/buy', 9), pays: money('/light/sell', 2) }],
+      categories: [{ item: 'light', category: null, costs: money('/light/buy', 9), pays: money('/light/sell', 2), ...ONE }],
       resale: money('/share', 0.5),
     })
-    const errands = file('Errands', { goods: [{ item: 'rope', category: null, costs: null, pays: money('/rope', 22) }] })
+    const errands = file('Errands', { goods: [{ item: 'rope', category: null, costs: null, pays: money('/rope', 22), ...ONE }] })
     const offers = offersOf([stalls, errands])
     expect(offers.map(({ item, way, amount, plugin, pointer }) => [item, way, amount, plugin, pointer])).toEqual([
       ['rope', 'buy', 18, 'Stalls', '/rope/buy'],
@@ -106,7 +113,7 @@ describe('offers of several files', () => {
     ])
   })
   it('a share above one counts as it was shipped', () => {
-    const goods = [{ item: 'rope', category: null, costs: money('/rope', 10), pays: null }]
+    const goods = [{ item: 'rope', category: null, costs: money('/rope', 10), pays: null, ...ONE }]
     const paid = (amount: number, was: number | null): number =>
       offersOf([file('Stalls', { goods, resale: money('/share', amount, { shipped: was }) })])[1]!.amount
     expect([paid(0.5, null), paid(5, 0.4), paid(5, null)]).toEqual([5, 4, 10])

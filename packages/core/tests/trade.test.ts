@@ -37,7 +37,7 @@ describe('what a setting is in the trade', () => {
     ['at: "17:30"\n', '/at', 'schedule'],
     ['password: x\n', '/password', 'secret'],
     ['config-version: 7\n', '/config-version', 'version-stamp'],
-    ['# The share of the price that goes to the chest.\ntax: 0.1\n', '/tax', undefined],
+    ['# The share of the price that goes to the chest.\ntax: 0.1\n', '/tax', 'tax'],
     ['start: 5\n', '/start', undefined],
     ['rows: 5\n', '/rows', undefined],
   ])('%j: %s is %s', (text, path, role) => {

@@ -8,8 +8,12 @@ import { messagesIn } from '../messages/find'
 import type { Message } from '../messages/message'
 import { namedIn, type NamedFact } from '../messages/named'
 import { isLanguage, languagesIn, type LanguageFacts } from '../languages/languages-in'
+import { withKin } from './kin'
 import { looksOf, sourceFor, textOf, type FileLooks, type ValueLook } from './looks'
+import { drawsIn, type DrawFact } from './draw-facts'
+import { exchangeIn, type ExchangeFact } from './exchange-facts'
 import { moneyIn, type MoneyFacts } from './money-facts'
+import { streamsIn, type StreamFact } from './stream-facts'
 import type { Workspace, WorkspaceFile } from './workspace'
 
 /** Something a file says that other files have to do with. */
@@ -80,12 +84,18 @@ export interface FileFacts extends MoneyFacts {
   readonly named: readonly NamedFact[]
   /** Whether it says what players start with, as plugins do that keep money. */
   readonly keepsMoney: boolean
+  /** What it calls several of its money; null where it does not say. */
+  readonly moneyName: string | null
   /** The first amount of money that somebody set himself, and that does not name the plugin it needs; null for none. */
   readonly charges: Fact | null
   /** Settings that switch what is beside and below them on or off. */
   readonly switches: readonly (Fact & { readonly isOn: boolean })[]
   /** Where entries of groups stand, from their names to their ends. */
   readonly entries: readonly { readonly pointer: string; readonly from: number; readonly to: number }[]
+  /** Settings that move money by themselves, tables that are drawn from, and what other money is worth. */
+  readonly streams: readonly StreamFact[]
+  readonly draws: readonly DrawFact[]
+  readonly exchange: readonly ExchangeFact[]
 }
 
 const known = new WeakMap<WorkspaceFile, FileFacts>()
@@ -111,6 +121,7 @@ export const factOf = ({ book }: FileLooks, value: ValueLook): Fact => ({
 
 function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
   const looks = looksOf(file)
+  const kin = withKin(looks)
   const isGroups = knowledge.groups?.file === file.path
   return {
     path: file.path,
@@ -134,12 +145,28 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     messages: messagesIn(file, knowledge.texts),
     named: namedIn(file, looks),
     keepsMoney: looks.values.some(({ rule }) => rule?.role === 'start-money'),
+    moneyName: moneyNameIn(looks),
     charges: chargesIn(file, looks),
     switches: switchesIn(looks),
     entries: entriesIn(looks),
-    ...moneyIn(file, looks),
+    ...moneyIn(file, kin),
+    streams: streamsIn(file, kin),
+    draws: drawsIn(file, kin),
+    exchange: exchangeIn(file, looks),
   }
 }
+
+const SEVERAL = new Set(['many', 'plural', 'several'])
+
+/** Of a file of a money plugin, what stands below its currency for several. */
+const moneyNameIn = ({ values }: FileLooks): string | null =>
+  values.find(
+    ({ keys, node, text }) =>
+      node.kind === 'text' &&
+      text !== '' &&
+      /currency|money/i.test(keys.join('.')) &&
+      nameWords(keys.at(-1)!).some((word) => SEVERAL.has(word)),
+  )?.text ?? null
 
 const SWITCHES = /^(?:enabled?|active|is-?enabled|switched-?on)$/i
 

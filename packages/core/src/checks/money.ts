@@ -106,6 +106,7 @@ class Market {
   *deals(): Iterable<Placed> {
     for (const { path, deals } of this.files)
       for (const { name, items, money, isBought, hasPause } of deals) {
+        if (money === null || money.amount === 0) continue
         const { from, to, isShipped } = money
         if (isShipped && hasPause !== false) continue
         const worth = this.worth(items, isBought ? this.dearest : this.cheapest)

@@ -1,9 +1,13 @@
 import { lastWord } from '../carry/likeness'
-import { SECONDS } from '../rules/units'
+import type { Role } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { formatPointer } from '../tree/pointer'
 import type { FileLooks, ValueLook } from './looks'
+import { currencyIn, pauseIn } from './money-reader'
 import type { WorkspaceFile } from './workspace'
+
+/** What the amount of a stream is a share of, where it is no money by itself. */
+export type ShareOf = 'balance' | 'price'
 
 /** A setting that moves money by itself: no price of an item, which the price book has. */
 export interface StreamFact {
@@ -13,27 +17,33 @@ export interface StreamFact {
   /** What it is called: its own name, or that of its entry. */
   readonly name: string
   readonly way: 'in' | 'out'
+  /** What it says, but that shares are told of one, and not of a hundred. */
   readonly amount: number
-  /** Whether it is a share of the balance. */
-  readonly isShare: boolean
+  readonly isShipped: boolean
+  /** A share of what players have, or of what they pay to the same plugin; null for money. */
+  readonly shareOf: ShareOf | null
   readonly isOnce: boolean
   /** Of the same entry: how likely it is, the seconds until it may be done again, and how often a day; null where nobody says. */
   readonly chance: number | null
   readonly cooldown: number | null
   readonly limit: number | null
+  /** Of a share: no more than this at once. */
+  readonly most: number | null
+  /** What the money is called, where its entry says it. */
+  readonly currency: string | null
 }
 
-/** A table that is drawn from by weight. */
-export interface DrawFact {
-  readonly pointer: string
-  readonly name: string
-  readonly entries: readonly { readonly name: string; readonly weight: number; readonly pointer: string; readonly from: number }[]
+const MOVES: Readonly<Partial<Record<Role, Pick<StreamFact, 'way' | 'shareOf' | 'isOnce'>>>> = {
+  payout: { way: 'in', shareOf: null, isOnce: false },
+  'start-money': { way: 'in', shareOf: null, isOnce: true },
+  price: { way: 'out', shareOf: null, isOnce: false },
+  fee: { way: 'out', shareOf: null, isOnce: false },
+  interest: { way: 'in', shareOf: 'balance', isOnce: false },
+  tax: { way: 'out', shareOf: 'price', isOnce: false },
+  'wealth-tax': { way: 'out', shareOf: 'balance', isOnce: false },
 }
-
-const WAYS: Readonly<Partial<Record<string, StreamFact['way']>>> = { payout: 'in', 'start-money': 'in', price: 'out', fee: 'out' }
-/** Last words of the names of settings that are shares of what players have. */
-const SHARES: Readonly<Record<string, StreamFact['way']>> = { interest: 'in', tax: 'out' }
 const LIMIT = new Set(['limit', 'times', 'uses'])
+const MOST = new Set(['most', 'max', 'maximum', 'cap'])
 
 /** Settings that move money by themselves, each with what its own entry says of when. */
 export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
@@ -49,53 +59,43 @@ export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
   return moving.flatMap(({ value, moves, entry }): StreamFact[] => {
     if (items.has(entry) || items.has(formatPointer(value.keys.slice(0, -2)))) return []
     const siblings = beside.get(entry)!.filter((other) => other !== value)
-    const { from, to } = value.node
-    return [{ ...moves, ...when(file, siblings), pointer: formatPointer(value.keys), from, to, name: nameOf(value) }]
+    const { node, isShipped } = value
+    const said = { ...when(file, siblings), currency: currencyIn(siblings) }
+    const most = moves.shareOf === 'balance' ? numberAt(file, siblings, MOST) : null
+    return [{ ...moves, ...said, most, pointer: formatPointer(value.keys), from: node.from, to: node.to, name: nameOf(value), isShipped }]
   })
 }
 
-type Moves = Pick<StreamFact, 'way' | 'amount' | 'isShare' | 'isOnce'>
+type Moves = Pick<StreamFact, 'way' | 'amount' | 'shareOf' | 'isOnce'>
 
 /** Which way a setting moves how much; null where it moves nothing. */
-function movesBy({ document }: WorkspaceFile, { rule, node, keys }: ValueLook): Moves | null {
-  const amount = node.kind === 'number' ? amountOf(document, node) : null
-  if (amount === null || amount <= 0 || rule?.said?.some((said) => said.value === String(amount))) return null
-  const way = WAYS[rule?.role ?? '']
-  if (way) return { way, amount, isShare: false, isOnce: rule?.role === 'start-money' }
-  const share = SHARES[lastWord(keys.at(-1) ?? '')]
-  return share && !rule?.role && amount < 1 ? { way: share, amount, isShare: true, isOnce: false } : null
+function movesBy({ document }: WorkspaceFile, { rule, node }: ValueLook): Moves | null {
+  const moves = rule?.role && MOVES[rule.role]
+  const amount = moves ? amountOf(document, node) : null
+  if (!moves || amount === null || amount <= 0 || rule.said?.some((said) => said.value === String(amount))) return null
+  if (moves.shareOf === null) return { ...moves, amount }
+  const share = rule.unit === 'percent' ? amount / 100 : amount
+  return share <= 1 ? { ...moves, amount: share } : null
+}
+
+/** The number of the first sibling without a part in the trade whose name ends so; null for none, and for none above nothing. */
+function numberAt(file: WorkspaceFile, siblings: readonly ValueLook[], words: ReadonlySet<string>): number | null {
+  const found = siblings.find(({ keys, rule }) => !rule?.role && words.has(lastWord(keys.at(-1) ?? '')))
+  const amount = found ? amountOf(file.document, found.node) : null
+  return amount !== null && amount > 0 ? amount : null
 }
 
 function when(file: WorkspaceFile, siblings: readonly ValueLook[]): Pick<StreamFact, 'chance' | 'cooldown' | 'limit'> {
-  const number = (value: ValueLook | undefined): number | null =>
-    value?.node.kind === 'number' ? amountOf(file.document, value.node) : null
-  const pause = siblings.find(({ rule }) => rule?.role === 'cooldown')
-  const seconds = number(pause)
+  const number = (value: ValueLook | undefined): number | null => (value ? amountOf(file.document, value.node) : null)
   const chance = number(siblings.find(({ keys }) => lastWord(keys.at(-1) ?? '') === 'chance'))
-  const limit = number(siblings.find(({ keys, rule }) => !rule?.role && LIMIT.has(lastWord(keys.at(-1) ?? ''))))
   return {
     // a chance above one is one of a hundred
     chance: chance === null || chance < 0 || chance > 100 ? null : chance > 1 ? chance / 100 : chance,
-    cooldown: seconds === null ? null : seconds * (SECONDS[pause?.rule?.unit ?? 'second'] ?? 1),
-    limit: limit !== null && limit > 0 ? limit : null,
+    cooldown: pauseIn(file, siblings),
+    limit: numberAt(file, siblings, LIMIT),
   }
 }
 
 /** A price is called like its entry, a payout of a list by itself. */
 const nameOf = ({ keys, rule }: ValueLook): string =>
   (rule?.role === 'payout' && lastWord(keys.at(-2) ?? '') === 'payout' ? keys.at(-1) : (keys.at(-2) ?? keys.at(-1))) ?? ''
-
-/** Tables whose entries are weights. */
-export function drawsIn({ document }: WorkspaceFile, { values }: FileLooks): DrawFact[] {
-  const tables = new Map<string, { readonly keys: readonly string[]; readonly entries: DrawFact['entries'][number][] }>()
-  for (const { keys, rule, node } of values) {
-    if (rule?.role !== 'chance' || node.kind !== 'number') continue
-    const pointer = formatPointer(keys.slice(0, -1))
-    const table = tables.get(pointer) ?? { keys: keys.slice(0, -1), entries: [] }
-    table.entries.push({ name: keys.at(-1) ?? '', weight: amountOf(document, node) ?? 0, pointer: formatPointer(keys), from: node.from })
-    tables.set(pointer, table)
-  }
-  return [...tables].flatMap(([pointer, { keys, entries }]) =>
-    entries.length < 2 ? [] : [{ pointer, name: keys.slice(-2).join(' '), entries }],
-  )
-}

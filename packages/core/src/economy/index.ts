@@ -1,8 +1,26 @@
+export { amountFor, hoursToAfford, withAmount } from './afford'
+export {
+  LIKES,
+  NOTHING_ASSUMED,
+  NOTHING_SEEN,
+  fitKinds,
+  type Assumed,
+  type AssumedGoal,
+  type AssumedKind,
+  type FittedKind,
+  type Known,
+  type Like,
+  type Origin,
+  type Seen,
+} from './assume'
 export { boxOf, isFar, quantile, type Box } from './box'
 export { EndlessDraw, chancesIn, drawShares, triesUntil, worthOf, type Drawn, type Tables } from './chance'
-export { flowOf, leverages, movedBy, type Flow, type Leverage, type Ribbon } from './flow'
+export { economyOf, type Doing, type Economy, type Moving } from './derive'
+export { flowOf, movedBy, type Flow, type Ribbon } from './flow'
+export { NO_ECONOMY, economyFacts, withPart, type EconomyFacts, type EconomyPart, type MoneyFile } from './gather'
 export { hoursUntil, valueFor } from './goal'
 export { timesAnHour, type Kind, type Stream } from './model'
+export { movers, type Mover } from './moves'
 export {
   WALK_SECONDS,
   mendsOf,
@@ -15,5 +33,8 @@ export {
   type PriceRow,
 } from './prices'
 export { randomFrom, type Random } from './random'
+export { accountsSeen, balancesIn, doneADay } from './records'
 export { simulate, type DayEnd, type Goal, type Plan, type Reached, type Run } from './simulate'
 export { offersOf, type GatheredOffer } from './offers'
+export { SURE, drawTables, type DrawTable, type Outcome, type TableEntry } from './tables'
+export { unpriced, valuedDeals, worthIn, type ValuedDeal, type Worth } from './worth'

@@ -16,6 +16,8 @@ export interface Offer {
   readonly count: number
   /** Seconds until it may be done again; null for at once. */
   readonly cooldown: number | null
+  /** The setting that says which share of what the item costs is paid, where the amount is such a share. */
+  readonly share?: { readonly file: string; readonly pointer: string; readonly amount: number }
 }
 
 /** What one of an item costs or brings at an offer. */
@@ -119,22 +121,35 @@ function boxesOf(rows: readonly Omit<PriceRow, 'isFar'>[]): ReadonlyMap<string, 
 /** A change of one setting that ends a loop. */
 export interface LoopMend {
   readonly offer: Offer
-  /** What the amount is to be, in as many decimals as it has. */
+  /** The setting, and what it is to be, in as many decimals as it has. */
+  readonly file: string
+  readonly pointer: string
   readonly amount: number
   /** What a round brings then; below nothing is a loss. */
   readonly gainARound: number
 }
 
-/** What ends a loop: to sell it dearer to players, or to pay less for it, each by as little as the decimals of the setting allow. */
+/**
+ * What ends a loop: to sell it dearer to players, or to pay less for it, each by as little as the decimals of the setting allow. Where a
+ * share of the price is paid, the share is what gets less.
+ */
 export function mendsOf({ buy, sell, count }: MoneyLoop): readonly LoopMend[] {
-  const mended = (offer: Offer, amount: number): LoopMend => {
-    const of = (other: Offer): number => unitPrice(other === offer ? { ...other, amount } : other)
-    return { offer, amount, gainARound: round((of(sell) - of(buy)) * count) }
+  const told = (offer: Offer, setting: Pick<LoopMend, 'file' | 'pointer' | 'amount'>, is: number): LoopMend => {
+    const of = (other: Offer): number => unitPrice(other === offer ? { ...other, amount: is } : other)
+    return { offer, ...setting, gainARound: round((of(sell) - of(buy)) * count) }
   }
-  const step = (offer: Offer): number => 10 ** -decimalsOf(offer.amount)
-  const up = Math.ceil(round((unitPrice(sell) * buy.count) / step(buy))) * step(buy)
-  const down = Math.floor(round((unitPrice(buy) * sell.count) / step(sell))) * step(sell)
-  return [mended(buy, round(up)), mended(sell, round(down))]
+  const mended = (offer: Offer, amount: number): LoopMend => told(offer, { file: offer.file, pointer: offer.pointer, amount }, amount)
+  const step = (amount: number): number => 10 ** -decimalsOf(amount)
+  const up = Math.ceil(round((unitPrice(sell) * buy.count) / step(buy.amount))) * step(buy.amount)
+  if (!sell.share) {
+    const down = Math.floor(round((unitPrice(buy) * sell.count) / step(sell.amount))) * step(sell.amount)
+    return [mended(buy, round(up)), mended(sell, round(down))]
+  }
+  const { share } = sell
+  const whole = sell.amount / share.amount
+  const least = Math.min(step(share.amount), 0.01)
+  const part = round(Math.floor(round((unitPrice(buy) * sell.count) / whole / least)) * least)
+  return [mended(buy, round(up)), told(sell, { file: share.file, pointer: share.pointer, amount: part }, whole * part)]
 }
 
 const decimalsOf = (amount: number): number => (String(amount).split('.')[1] ?? '').length

@@ -1,5 +1,5 @@
 import { quantile } from './box'
-import { timesAnHour, type Kind, type Stream } from './model'
+import { shareOf, sharesADay, timesAnHour, type Kind, type Stream } from './model'
 import { randomFrom, type Random } from './random'
 
 /** Something that is saved for. */
@@ -95,7 +95,7 @@ class Living {
       const earned = this.earn(kind, hours)
       const purse = before + earned
       const spent = this.spend(kind, hours, purse)
-      const [more, less] = this.share(purse - spent)
+      const [more, less] = this.share(kind, purse - spent)
       this.purses[i] = purse - spent + more - less
       comesIn += earned + more
       goesOut += spent + less
@@ -122,19 +122,23 @@ class Living {
     return purse - left
   }
 
-  private share(balance: number): readonly [number, number] {
+  private share(kind: Kind, balance: number): readonly [number, number] {
     let [more, less] = [0, 0]
-    for (const { way, amount } of this.shares)
-      if (way === 'in') more += balance * amount
-      else less += balance * amount
-    return [more, less]
+    for (const stream of this.shares) {
+      const moved = shareOf(stream, balance) * sharesADay(stream, kind)
+      if (stream.way === 'in') more += moved
+      else less += moved
+    }
+    return [more, Math.min(less, balance + more)]
   }
 
   private times(stream: Stream, kind: Kind, hours: number): number {
-    const rate = kind.rates[stream.id] ?? 0
+    const rate = kind.rates[stream.activity] ?? 0
     if (rate <= 0) return 0
-    const most = Math.floor(timesAnHour(stream, Number.POSITIVE_INFINITY, hours) * hours)
-    return Math.min(this.random.poisson(rate * hours), most)
+    const most = timesAnHour(stream, Number.POSITIVE_INFINITY, hours) * hours
+    // what takes longer than a day is done on some days and not on others
+    if (most < 1) return this.random.next() < Math.min(most, rate * hours) ? 1 : 0
+    return Math.min(this.random.poisson(rate * hours), Math.floor(most))
   }
 
   private noteGoals(i: number, before: number, after: number, hours: number): void {

@@ -1,3 +1,4 @@
+import { parse } from 'yaml'
 import { SettingsError } from '../server/settings-file'
 import type { Host, Loaded, Running } from './behaviour'
 import { plainText } from './plain-text'
@@ -28,7 +29,8 @@ export function bundles(host: Host, loaded: Loaded, before: unknown): Running {
     commands: (values['commands'] ?? []) as string[],
   }))
   if (hampers.length === 0) throw new SettingsError(1, 'there is no hamper')
-  const claims = before instanceof Map ? (before as Map<string, number>) : new Map<string, number>()
+  const claims = before instanceof Map ? (before as Map<string, number>) : recordedClaims(host)
+  const now = (): number => host.date().getTime() / 1000
   const pause = (used['pause'] as number) / (behaviour.reads['pause']!.unit === 'ticks' ? 20 : 1)
   const names = ['hamper', ...(used['also'] as string[])]
   const money = (): Money | null => host.service<Money>('money')
@@ -54,16 +56,15 @@ export function bundles(host: Host, loaded: Loaded, before: unknown): Running {
       return [text('claim.closed', values)]
     if (hamper.node !== '' && !host.hasNode(player, hamper.node)) return [text('claim.locked', values)]
     const last = claims.get(`${player}/${hamper.key}`)
-    if (last !== undefined && host.clock() - last < hamper.cooldown * 60)
-      return [text('claim.wait', { ...values, wait: wait(hamper.cooldown * 60 - (host.clock() - last)) })]
+    if (last !== undefined && now() - last < hamper.cooldown * 60)
+      return [text('claim.wait', { ...values, wait: wait(hamper.cooldown * 60 - (now() - last)) })]
     const latest = claims.get(player)
-    if (latest !== undefined && host.clock() - latest < pause && !host.hasNode(player, 'hampers.skip-pause'))
-      return [text('claim.pause', values)]
+    if (latest !== undefined && now() - latest < pause && !host.hasNode(player, 'hampers.skip-pause')) return [text('claim.pause', values)]
     if (due > 0 && purse && !purse.take(player, due)) return [text('claim.poor', values)]
-    claims.set(player, host.clock())
-    claims.set(`${player}/${hamper.key}`, host.clock())
+    claims.set(player, now())
+    claims.set(`${player}/${hamper.key}`, now())
     host.record(
-      'claims.yml',
+      RECORD,
       [...claims]
         .filter(([key]) => key.includes('/'))
         .map(([key, at]) => `"${key}": ${Math.round(at)}`)
@@ -103,4 +104,11 @@ function wait(seconds: number): string {
   if (seconds >= 86400) return `${Math.ceil(seconds / 86400)} d`
   if (seconds >= 3600) return `${Math.ceil(seconds / 3600)} h`
   return seconds >= 60 ? `${Math.ceil(seconds / 60)} min` : `${Math.ceil(seconds)} s`
+}
+
+const RECORD = 'claims.yml'
+
+/** When players claimed what the last time, in seconds since 1970. */
+function recordedClaims(host: Host): Map<string, number> {
+  return new Map(Object.entries((parse(host.recorded(RECORD) ?? '') as Record<string, number> | null) ?? {}))
 }

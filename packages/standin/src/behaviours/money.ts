@@ -1,3 +1,4 @@
+import { parse, stringify } from 'yaml'
 import type { Host, Loaded, Running } from './behaviour'
 import { plainText } from './plain-text'
 
@@ -12,18 +13,22 @@ export interface Money {
 /** Accounts, kept over reloads. */
 export function money(host: Host, loaded: Loaded, before: unknown): Running {
   const { used, text } = loaded
-  const accounts = before instanceof Map ? (before as Map<string, number>) : new Map<string, number>()
+  const accounts = before instanceof Map ? (before as Map<string, number>) : recordedAccounts(host)
   const decimals = used['decimals'] as number
   const balance = (player: string): number => accounts.get(player) ?? (used['start'] as number)
   const show = (amount: number): string => `${amount.toFixed(decimals)} ${amount === 1 ? String(used['one']) : String(used['many'])}`
+  const keep = (player: string, amount: number): void => {
+    accounts.set(player, amount)
+    host.record(RECORD, stringify({ accounts: Object.fromEntries(accounts) }))
+  }
   const service: Money & { state: unknown } = {
     state: accounts,
     balance,
     show,
-    give: (player, amount) => void accounts.set(player, balance(player) + amount),
+    give: (player, amount) => keep(player, balance(player) + amount),
     take(player, amount) {
       if (balance(player) < amount) return false
-      accounts.set(player, balance(player) - amount)
+      keep(player, balance(player) - amount)
       return true
     },
   }
@@ -40,4 +45,12 @@ export function money(host: Host, loaded: Loaded, before: unknown): Running {
       return []
     },
   }
+}
+
+const RECORD = 'accounts.yml'
+
+/** What players had when the server ran last. */
+function recordedAccounts(host: Host): Map<string, number> {
+  const record = parse(host.recorded(RECORD) ?? '') as { accounts?: Record<string, number> | null } | null
+  return new Map(Object.entries(record?.accounts ?? {}))
 }

@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { parse } from 'yaml'
 import { buildPack } from '../pack/build-pack'
 import { readPack } from '../pack/read-pack'
+import { accountsText } from './accounts'
 import { changed, type TextChange } from './changed'
 import { withLater } from './later'
 
@@ -48,6 +49,7 @@ for (const name of isBare ? ['wardkeys-5.0'] : lived.packages) {
 if (!isBare) {
   for (const [path, from] of Object.entries(lived.pictures)) copyFileSync(join(sources, 'pictures', from), join(extras, path))
   for (const [path, text] of Object.entries(lived.records)) writeFileSync(join(extras, path), text)
+  writeFileSync(join(extras, 'Purse/accounts.yml'), accountsText())
 }
 writeFileSync(
   join(target, 'servers', 'lantern-row', 'brackwater.yml'),

@@ -60,7 +60,8 @@ export const id: Detector = (look) => {
 
 /** A single short word may be an id by chance: then its name or its comment must speak of such things. */
 function isLikely(look: Look, registry: string, spoken: readonly string[]): boolean {
-  return spoken.includes(registry) || look.isList || look.texts.some((text) => /[_:]/.test(text))
+  const isNamedId = registry === 'items' && look.words.length === 1 && look.words[0] === 'id'
+  return spoken.includes(registry) || isNamedId || look.isList || look.texts.some((text) => /[_:]/.test(text))
 }
 
 /** The list of the server's that the names in a section are from. */

@@ -15,12 +15,14 @@ export function roleOf(look: Look, found: Partial<Rule>): Role | undefined {
   if (hasWord(look, 'cooldown') || (means === 'duration' && hasWord(look, 'pause', 'again', 'wait'))) return 'cooldown'
   if (means === 'duration') return undefined
   if (hasWord(look, 'version') && hasWord(look, 'config', 'settings', 'file')) return 'version-stamp'
-  return means === undefined ? moneyRole(look) : undefined
+  return means === undefined ? moneyRole(look, found.unit === 'percent') : undefined
 }
 
-function moneyRole(look: Look): Role | undefined {
+function moneyRole(look: Look, isPercent: boolean): Role | undefined {
   const { comment, around, head } = look
   if (hasWord(look, 'fee')) return 'fee'
+  const share = shareRole(look, isPercent)
+  if (share) return share
   if (
     /\bshare of (?:the|their|its) (?:price|cost|value|worth)\b/i.test(comment) &&
     hasWord(look, 'buy', 'resale', 'sell', 'pay', 'back', 'refund')
@@ -36,6 +38,17 @@ function moneyRole(look: Look): Role | undefined {
     (around.wordsAbove.some((word) => word === 'price' || word === 'cost') || /\bwhat [\w ]*costs?\b|\bprices?\b/i.test(head))
     ? 'price'
     : undefined
+}
+
+/** Shares of what somebody has or pays: below one, or of a hundred. */
+function shareRole(look: Look, isPercent: boolean): Role | undefined {
+  const amount = Number(look.texts[0])
+  if (!(amount >= 0 && amount < (isPercent ? 100 : 1))) return undefined
+  if (endsWith(look, 'interest')) return 'interest'
+  if (!endsWith(look, 'tax')) return undefined
+  return /\b(?:balance|account|fortune|wealth|what (?:players|they) have)\b/i.test(`${look.comment} ${look.entry.key}`)
+    ? 'wealth-tax'
+    : 'tax'
 }
 
 /** The port of the server's own that a port has to be the same as, where its comment says so. */

@@ -1,0 +1,169 @@
+import { formatPointer, parsePointer } from '../tree/pointer'
+import type { EconomyFacts, Placed } from './gather'
+import type { Stream } from './model'
+import type { GatheredOffer } from './offers'
+import { priceBook, unitPrice, type PriceBook } from './prices'
+
+/** What a stream is, which tells how often it is likely to be done. */
+export type Doing = 'once' | 'payout' | 'price' | 'fee' | 'share' | 'tax' | 'sells' | 'buys' | 'loop'
+
+/** A stream with all that is to be shown of it. */
+export interface Moving extends Stream, Placed {
+  readonly doing: Doing
+  readonly name: string
+  /** The setting that says how much; empty for what is put together from several. */
+  readonly pointer: string
+  readonly from: number
+  /** What the setting says, where the amount is reckoned of it. */
+  readonly says: number
+  /** How many settings it is put together from. */
+  readonly settings: number
+  readonly isShipped: boolean
+  /** What it belongs with in a picture. */
+  readonly group: string
+}
+
+/** The money of a server: what moves it, what items cost, and what could not be put into one money. */
+export interface Economy {
+  readonly streams: readonly Moving[]
+  readonly book: PriceBook
+  /** Streams and offers in money of which nobody says what it is worth, by its name. */
+  readonly foreign: ReadonlyMap<string, number>
+}
+
+/**
+ * Puts together what moves money, all in one money.
+ * @param kinds categories of items by the server's own list, for those of which no plugin says one
+ */
+export function economyOf(facts: EconomyFacts, kinds: Readonly<Record<string, string>> = {}): Economy {
+  const rates = new Map(facts.exchange.map(({ currency, rate }) => [currency, rate]))
+  const foreign = new Map<string, number>()
+  /** What one of a money is worth; null for one that nobody says. The one that is used most is the server's own. */
+  const main = mainCurrency(facts)
+  const worth = (currency: string | null): number | null => {
+    if (currency === null || currency === main) return 1
+    const rate = rates.get(currency)
+    if (rate === undefined) foreign.set(currency, (foreign.get(currency) ?? 0) + 1)
+    return rate ?? null
+  }
+  const offers = facts.offers.flatMap((offer): GatheredOffer[] => {
+    const rate = worth(offer.currency)
+    const category = offer.category ?? (Object.hasOwn(kinds, offer.item) ? kinds[offer.item]! : null)
+    return rate === null ? [] : [{ ...offer, category, amount: offer.amount * rate }]
+  })
+  const own = facts.streams.flatMap((fact): Moving[] => {
+    const rate = fact.shareOf === null ? worth(fact.currency) : 1
+    return rate === null || fact.shareOf === 'price' ? [] : [streamOf(fact, fact.amount * rate)]
+  })
+  const book = priceBook(offers.filter(({ amount }) => amount > 0))
+  const streams = [...own, ...tradesOf(offers), ...loopsOf(book)]
+  return { streams: [...streams, ...taxesOf(facts, streams)], book, foreign }
+}
+
+/** The money that most settings name, where not more of them name none. */
+function mainCurrency({ offers, streams, exchange }: EconomyFacts): string | null {
+  const counts = new Map<string | null, number>()
+  for (const { currency } of [...offers, ...streams]) counts.set(currency, (counts.get(currency) ?? 0) + 1)
+  // what has a rate is told in the money of the server, and is not that money
+  for (const { currency } of exchange) counts.delete(currency)
+  return [...counts].sort(([, a], [, b]) => b - a)[0]?.[0] ?? null
+}
+
+const EVER = { cooldown: null, limit: null, most: null, chance: 1, isShare: false, isOnce: false } as const
+
+function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving {
+  const { file, pointer, plugin, from, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most } = fact
+  const id = `${file}#${pointer}`
+  const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(lastKey(pointer)) ? 'fee' : 'price'
+  const isShare = shareOf !== null
+  const moved = { id, activity: id, way, amount, isShare, isOnce, chance: chance ?? 1, cooldown, limit, most }
+  return { ...moved, doing, name, plugin, file, pointer, from, says: fact.amount, settings: 1, isShipped, group: groupOf(fact, doing) }
+}
+
+const lastKey = (pointer: string): string => parsePointer(pointer)?.at(-1) ?? ''
+
+/** Payouts of one list belong together, and prices of one group; what stands alone is by itself. */
+function groupOf({ file, pointer, plugin }: Placed & { readonly pointer: string }, doing: Doing): string {
+  const keys = parsePointer(pointer) ?? []
+  if (doing === 'once' || doing === 'share') return `${file}#${pointer}`
+  const section = doing === 'payout' ? keys.slice(0, -1) : keys.slice(0, -2)
+  return `${plugin} ${doing} ${formatPointer(section.slice(0, 1))}`
+}
+
+/** What players buy and sell at each plugin, as one of the middle of it: the mean of what one of each costs, or brings. */
+function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
+  const by = new Map<string, GatheredOffer[]>()
+  for (const offer of offers) {
+    if (offer.amount <= 0) continue
+    const id = `${offer.way === 'buy' ? 'buys' : 'sells'} ${offer.plugin}`
+    const list = by.get(id)
+    if (list) list.push(offer)
+    else by.set(id, [offer])
+  }
+  return [...by].map(([id, all]): Moving => {
+    const { way, plugin, file, share } = all[0]!
+    const amount = all.reduce((sum, offer) => sum + unitPrice(offer), 0) / all.length
+    const at =
+      share && all.every((offer) => offer.share)
+        ? { file: share.file, pointer: share.pointer, says: share.amount }
+        : { file, pointer: '', says: 0 }
+    const doing = way === 'buy' ? 'buys' : 'sells'
+    const isShipped = all.every((offer) => offer.isShipped)
+    return {
+      ...EVER,
+      ...at,
+      id,
+      activity: id,
+      way: way === 'buy' ? 'out' : 'in',
+      amount,
+      doing,
+      name: plugin,
+      plugin,
+      from: 0,
+      settings: all.length,
+      isShipped,
+      group: id,
+    }
+  })
+}
+
+/** What is gained by buying somewhere and selling elsewhere, a round at a time. */
+function loopsOf({ rows }: PriceBook): Moving[] {
+  return rows.flatMap(({ loop }): Moving[] => {
+    if (!loop) return []
+    const id = `loop ${loop.item}`
+    const { file, pointer, where } = loop.sell
+    const moved = { id, activity: id, way: 'in' as const, amount: loop.gainARound, cooldown: loop.seconds }
+    return [
+      {
+        ...EVER,
+        ...moved,
+        doing: 'loop',
+        name: loop.item,
+        plugin: where,
+        file,
+        pointer,
+        from: 0,
+        says: 0,
+        settings: 2,
+        isShipped: false,
+        group: id,
+      },
+    ]
+  })
+}
+
+/** A tax goes along with everything that is paid to the same plugin. */
+function taxesOf(facts: EconomyFacts, streams: readonly Moving[]): Moving[] {
+  return facts.streams.flatMap((fact) => {
+    if (fact.shareOf !== 'price') return []
+    const tax = streamOf(fact, fact.amount)
+    return streams
+      .filter(({ plugin, way, isShare }) => plugin === tax.plugin && way === 'out' && !isShare)
+      .map((paid): Moving => {
+        const { activity, chance, cooldown, limit } = paid
+        const amount = paid.amount * fact.amount
+        return { ...tax, activity, amount, chance, cooldown, limit, isShare: false, doing: 'tax', group: tax.id }
+      })
+  })
+}

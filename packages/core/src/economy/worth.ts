@@ -1,0 +1,68 @@
+import type { EconomyFacts } from './gather'
+import { unitPrice, type PriceBook, type PriceRow } from './prices'
+
+/** What items are worth: what they bring, where somebody buys them, else what they cost. */
+export interface Worth {
+  /** Of one; null where it is bought and sold nowhere. */
+  of(item: string): number | null
+  row(item: string): PriceRow | null
+}
+
+export function worthIn({ rows }: PriceBook): Worth {
+  const byItem = new Map(rows.map((row) => [row.item, row]))
+  const of = (item: string): number | null => {
+    const row = byItem.get(item)
+    return row?.sell ? unitPrice(row.sell) : row?.buy ? unitPrice(row.buy) : null
+  }
+  return { of, row: (item) => byItem.get(item) ?? null }
+}
+
+type Deal = EconomyFacts['deals'][number]
+
+/** A bundle or a reward with what its items come to. */
+export interface ValuedDeal extends Deal {
+  /** All its items, sold; and bought. Those that nobody buys, or sells, count as nothing. */
+  readonly brings: number
+  readonly costs: number
+  /** Items that nobody buys or sells. */
+  readonly unknown: readonly string[]
+  /** What the player gains each time: what comes in less what goes out, by what items bring, or cost to get. */
+  readonly gain: number
+  /** The same an hour, as often as its pause lets; null where nothing says a pause. */
+  readonly gainAnHour: number | null
+}
+
+/** Bundles and rewards as the sum of what is in them. */
+export function valuedDeals({ deals }: Pick<EconomyFacts, 'deals'>, book: PriceBook): readonly ValuedDeal[] {
+  const worth = worthIn(book)
+  return deals.map((deal): ValuedDeal => {
+    const sum = (of: (row: PriceRow | null) => number): number =>
+      deal.items.reduce((all, { item, count }) => all + of(worth.row(item)) * count, 0)
+    const brings = sum((row) => (row?.sell ? unitPrice(row.sell) : 0))
+    const costs = sum((row) => (row?.buy ? unitPrice(row.buy) : 0))
+    const money = deal.money?.amount ?? 0
+    const gain = deal.isBought ? brings - money : money - costs
+    return {
+      ...deal,
+      brings,
+      costs,
+      gain,
+      unknown: deal.items.flatMap(({ item }) => (worth.of(item) === null ? [item] : [])),
+      gainAnHour: deal.cooldown !== null && deal.cooldown > 0 ? (gain * 3600) / deal.cooldown : null,
+    }
+  })
+}
+
+/** Items that are given, drawn or asked for, and bought and sold nowhere. */
+export function unpriced(
+  { deals, draws }: Pick<EconomyFacts, 'deals' | 'draws'>,
+  book: PriceBook,
+  isItem: (name: string) => boolean,
+): readonly string[] {
+  const worth = worthIn(book)
+  const named = [
+    ...deals.flatMap(({ items }) => items.map(({ item }) => item)),
+    ...draws.flatMap(({ entries }) => entries.map(({ name }) => name)),
+  ]
+  return [...new Set(named)].filter((name) => isItem(name) && worth.of(name) === null).sort()
+}
