@@ -39,6 +39,7 @@ export const STATIONS: readonly Station[] = [
   },
   { id: 'messages', title: 'Messages', key: 'm' },
   { id: 'permissions', title: 'Permissions', key: 'r' },
+  { id: 'economy', title: 'Economy', key: 'e' },
   {
     id: 'findings',
     title: 'Findings',

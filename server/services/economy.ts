@@ -2,6 +2,9 @@ import {
   LineIndex,
   economyFacts,
   factsOf,
+  findMoves,
+  formatOrText,
+  parse,
   readingFor,
   workspaceFile,
   workspaceOf,
@@ -9,6 +12,7 @@ import {
   type EconomyFacts,
   type EconomyPart,
   type FileFacts,
+  type GatheredStream,
   type Seen,
   type WorkspaceFile,
 } from '@pasticcio/core'
@@ -22,7 +26,7 @@ import { listedIn } from './registries'
 import { SIZES } from './sizes'
 import { decode } from './text'
 import { readChoices } from './update-choices'
-import { carryPlugin, listUpdates } from './updates'
+import { carryPlugin, listUpdates, type PlanFile } from './updates'
 import { workspaceFor, type ServerWorkspace } from './workspace'
 
 /** Everything on a server that has to do with money. */
@@ -124,6 +128,7 @@ const hasMoney = (facts: FileFacts | null | undefined): boolean =>
 async function updatedFacts(context: Context, server: Server, all: ServerWorkspace, files: Files): Promise<EconomyPart | null> {
   const changed = new Map(files)
   const plugins = new Set<string>()
+  const was = new Map<string, string>()
   for (const { plugin, packageId } of await listUpdates(context, server, all.plugins)) {
     if (![...files.values()].some((facts) => facts.plugin === plugin && hasMoney(facts))) continue
     const installed = all.plugins.find(({ name }) => name === plugin)!
@@ -132,8 +137,22 @@ async function updatedFacts(context: Context, server: Server, all: ServerWorkspa
     plugins.add(plugin)
     for (const path of carried.gone) changed.delete(path)
     for (const facts of carried.files) changed.set(facts.path, facts)
+    for (const [id, old] of carried.was) was.set(id, old)
   }
-  return partOf(changed.values(), plugins)
+  const part = partOf(changed.values(), plugins)
+  return part && { ...part, facts: { ...part.facts, streams: part.facts.streams.map((stream) => withWas(stream, was)) } }
+}
+
+const withWas = (stream: GatheredStream, was: ReadonlyMap<string, string>): GatheredStream => {
+  const old = was.get(`${stream.file}#${stream.pointer}`)
+  return old === undefined ? stream : { ...stream, was: old }
+}
+
+/** What an update makes of a plugin, and where its settings stood before, as `file#pointer`, where they moved. */
+interface Carried {
+  readonly files: readonly FileFacts[]
+  readonly gone: ReadonlySet<string>
+  readonly was: ReadonlyMap<string, string>
 }
 
 /** Null where what is here does not read, so that nothing can be carried. */
@@ -143,7 +162,7 @@ async function carriedFacts(
   all: ServerWorkspace,
   plugin: Installed,
   packageId: number,
-): Promise<{ readonly files: readonly FileFacts[]; readonly gone: ReadonlySet<string> } | null> {
+): Promise<Carried | null> {
   const choices = readChoices(await context.packages.getChoices(server.row.id, packageId))
   try {
     const plan = await carryPlugin(server, plugin, await context.packages.defaultTexts(packageId), choices)
@@ -153,7 +172,8 @@ async function carriedFacts(
       const input = { path, plugin: plugin.name, text: result, factory: update, reading: readingFor(path, server.family), known }
       return factsIn(server, all, workspaceFile(input)) ?? []
     })
-    return { files, gone: new Set(plan.flatMap(({ from, path }) => (from !== null && from !== path ? [from] : []))) }
+    const was = new Map(plan.flatMap((file) => [...movesOf(server, file)]))
+    return { files, was, gone: new Set(plan.flatMap(({ from, path }) => (from !== null && from !== path ? [from] : []))) }
   } catch (error) {
     if (error instanceof ServiceError && error.code === 'has-errors') return null
     throw error
@@ -164,6 +184,13 @@ async function kindsOf(server: Server, { offers }: EconomyFacts): Promise<Record
   const traded = new Set(offers.map(({ item }) => item))
   const listed = await listedIn(server, 'items')
   return Object.fromEntries(listed.flatMap(({ id, group }) => (group !== null && traded.has(id) ? [[id, group]] : [])))
+}
+
+/** What the carried file has elsewhere than the one that is here. */
+function movesOf({ family }: Server, { path, from, mine, result }: PlanFile): readonly (readonly [string, string])[] {
+  if (mine === null || result === null) return []
+  const read = (text: string): ReturnType<typeof parse> => parse(text, formatOrText(path), readingFor(path, family))
+  return [...findMoves(read(mine), read(result))].map(([old, now]) => [`${path}#${now}`, `${from ?? path}#${old}`] as const)
 }
 
 function linesOf(all: ServerWorkspace, { offers, streams, draws, deals }: EconomyFacts): Record<string, number> {

@@ -15,6 +15,7 @@ const drawn: { traces: readonly Trace[]; layout: Layout }[] = []
 vi.mock('../../app/charts/plotly', () => ({
   drawPicture: async (_element: HTMLElement, traces: readonly Trace[], layout: Layout) => void drawn.push({ traces, layout }),
   clearPicture: async () => undefined,
+  paintsIn: () => () => '#000000',
 }))
 
 const HOUR = 3600

@@ -73,6 +73,21 @@ vi.mock('../../app/drafts/worker-engine', async () => {
   return { openWorkerEngine, openSharedEngine: openWorkerEngine, EngineClosed }
 })
 
+vi.mock('../../app/workers/economy-lives', async () => {
+  const { liveAll } = await import('@pasticcio/core')
+  const beginLives = (plans: Parameters<typeof liveAll>[0], runs: number, told: (done: number) => void) => {
+    let isEnded = false
+    const outlooks = new Promise((resolve) => setImmediate(() => !isEnded && resolve(liveAll(plans, Math.min(runs, 3), told))))
+    return { outlooks, end: () => (isEnded = true) }
+  }
+  return { beginLives }
+})
+vi.mock('../../app/charts/plotly', () => ({
+  drawPicture: async () => undefined,
+  clearPicture: async () => undefined,
+  paintsIn: () => () => '#000000',
+}))
+
 const utils = {
   pointerWords,
   shortPath,
@@ -145,6 +160,10 @@ const stores = await Promise.all([
   import('../../app/stores/messages'),
   import('../../app/stores/samples'),
   import('../../app/stores/permissions'),
+  import('../../app/stores/economy'),
+  import('../../app/stores/economy-changes'),
+  import('../../app/stores/economy-days'),
+  import('../../app/stores/price-book'),
   import('../../app/stores/right-changes'),
   import('../../app/stores/house'),
   import('../../app/stores/install'),

@@ -332,7 +332,7 @@ export const ROUTES: readonly Route[] = [
           assumed: {
             kinds: [{ id: 'a', name: 'All', like: 'regular', players: null, hours: 2 }],
             rates: {},
-            goals: [{ thing: 'boat', kind: 'a', hours: 0 }],
+            goals: [{ thing: 'boat', count: 1, kind: 'a', hours: 0 }],
           },
         },
       },

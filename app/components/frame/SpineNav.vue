@@ -56,6 +56,7 @@ const warningsOf = (plugin: PluginSummary): number => plugin.files.reduce((sum, 
       </ul>
       <LazyWhoSpeaks v-if="here === 'messages'" />
       <LazyWhatMayBeDone v-else-if="here === 'permissions'" />
+      <LazyWhereMoneyMoves v-else-if="here === 'economy'" />
       <template v-else-if="plugins.length > 0">
         <h2>
           {{ inUpdates ? 'Plugins and updates' : 'On this server' }}<span>{{ inUpdates ? '' : 'yours' }}</span>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { clearPicture, drawPicture } from '~/charts/plotly'
+import { clearPicture, drawPicture, paintsIn } from '~/charts/plotly'
 import { gapsOf, staveOf, type Paints } from '~/charts/stave'
 import type { LetteredMark } from '~/stores/house'
 import type { TimeLine } from '~/utils/time-line'
@@ -44,8 +44,7 @@ const stopped = computed(() => {
 
 /** The paints are those of the page, by day and in the evening. */
 function paintsOf(element: HTMLElement): Paints {
-  const style = getComputedStyle(element)
-  const of = (name: string): string => style.getPropertyValue(name).trim()
+  const of = paintsIn(element)
   return {
     line: of('--crust'),
     slow: of('--error'),

@@ -64,6 +64,10 @@ export function amountFor(streams: readonly Stream[], id: string, kind: Kind, pr
   return valueFor(outcome, hours, 0, now.amount * MOST_TIMES)
 }
 
+/** The price that a kind of player can first pay after so many hours of play, up to a hundred times one; null where none does. */
+export const priceFor = (streams: readonly Stream[], kind: Kind, hours: number, price: number): number | null =>
+  valueFor((wanted) => hoursToAfford(streams, kind, wanted) ?? Number.MAX_VALUE, hours, 0, price * MOST_TIMES)
+
 /** The same streams, one setting changed: what else it moves, as a tax on it, changes in proportion. */
 export function withAmount<S extends Stream>(streams: readonly S[], id: string, amount: number): readonly S[] {
   const now = streams.find((stream) => stream.id === id)?.amount

@@ -19,6 +19,8 @@ export interface AssumedKind {
 export interface AssumedGoal {
   /** The item or the setting of a price, by its name. */
   readonly thing: string
+  /** How many of it. */
+  readonly count: number
   readonly kind: string
   readonly hours: number
 }
@@ -175,6 +177,8 @@ class Habits {
   private readonly middle: number
   private readonly spending: number
   private readonly bestLoop: string | null
+  /** Plugins that buy from players: what one sells goes to all of them. */
+  private readonly buyers: number
 
   constructor(
     streams: readonly Moving[],
@@ -184,6 +188,7 @@ class Habits {
   ) {
     const pays = streams.filter(({ doing }) => doing === 'payout').map(({ amount }) => amount)
     this.middle = middleOf(pays)
+    this.buyers = Math.max(1, streams.filter(({ doing }) => doing === 'sells').length)
     this.bestLoop = bestOf(streams)?.activity ?? null
     const earned = sumOf(
       streams.filter(({ way, doing }) => way === 'in' && doing !== 'loop'),
@@ -213,7 +218,7 @@ class Habits {
           ? this.capped(stream, Number.POSITIVE_INFINITY) * OF_PAUSE * works
           : this.capped(stream, Math.min(30, Math.max(1, WORKS * Math.sqrt(this.middle / stream.amount))) * works)
       case 'sells':
-        return SELLS * sells
+        return (SELLS * sells) / this.buyers
       case 'loop':
         return stream.activity === this.bestLoop ? (loops * 3600) / (stream.cooldown ?? 3600) : 0
       default:

@@ -26,7 +26,7 @@ export interface Moving extends Stream, Placed {
 /** The money of a server: what moves it, what items cost, and what could not be put into one money. */
 export interface Economy {
   readonly streams: readonly Moving[]
-  readonly book: PriceBook
+  readonly book: PriceBook<GatheredOffer>
   /** Streams and offers in money of which nobody says what it is worth, by its name. */
   readonly foreign: ReadonlyMap<string, number>
 }
@@ -76,7 +76,7 @@ function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving
   const id = `${file}#${pointer}`
   const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(lastKey(pointer)) ? 'fee' : 'price'
   const isShare = shareOf !== null
-  const moved = { id, activity: id, way, amount, isShare, isOnce, chance: chance ?? 1, cooldown, limit, most }
+  const moved = { id, activity: fact.was ?? id, way, amount, isShare, isOnce, chance: chance ?? 1, cooldown, limit, most }
   return { ...moved, doing, name, plugin, file, pointer, from, says: fact.amount, settings: 1, isShipped, group: groupOf(fact, doing) }
 }
 

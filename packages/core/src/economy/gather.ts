@@ -11,10 +11,15 @@ export interface Placed {
   readonly file: string
 }
 
+export interface GatheredStream extends StreamFact, Placed {
+  /** The setting it is today, as `file#pointer`, where another version has it under another name or place. */
+  readonly was?: string
+}
+
 /** All that has to do with money on a server. */
 export interface EconomyFacts {
   readonly offers: readonly GatheredOffer[]
-  readonly streams: readonly (StreamFact & Placed)[]
+  readonly streams: readonly GatheredStream[]
   readonly draws: readonly (DrawFact & Placed)[]
   readonly deals: readonly (DealFact & Placed)[]
   readonly exchange: readonly (ExchangeFact & Placed)[]

@@ -1,4 +1,4 @@
-export { amountFor, hoursToAfford, withAmount } from './afford'
+export { amountFor, hoursToAfford, priceFor, withAmount } from './afford'
 export {
   LIKES,
   NOTHING_ASSUMED,
@@ -17,10 +17,12 @@ export { boxOf, isFar, quantile, type Box } from './box'
 export { EndlessDraw, chancesIn, drawShares, triesUntil, worthOf, type Drawn, type Tables } from './chance'
 export { economyOf, type Doing, type Economy, type Moving } from './derive'
 export { flowOf, movedBy, type Flow, type Ribbon } from './flow'
-export { NO_ECONOMY, economyFacts, withPart, type EconomyFacts, type EconomyPart, type MoneyFile } from './gather'
+export { groupedFlow, type FlowGroup, type GroupedFlow, type Sums } from './flow-groups'
+export { NO_ECONOMY, economyFacts, withPart, type EconomyFacts, type EconomyPart, type GatheredStream, type MoneyFile } from './gather'
 export { hoursUntil, valueFor } from './goal'
 export { timesAnHour, type Kind, type Stream } from './model'
 export { movers, type Mover } from './moves'
+export { liveAll, outlookOf, type Outlook, type Spread } from './outlook'
 export {
   WALK_SECONDS,
   mendsOf,
@@ -38,3 +40,4 @@ export { simulate, type DayEnd, type Goal, type Plan, type Reached, type Run } f
 export { offersOf, type GatheredOffer } from './offers'
 export { SURE, drawTables, type DrawTable, type Outcome, type TableEntry } from './tables'
 export { unpriced, valuedDeals, worthIn, type ValuedDeal, type Worth } from './worth'
+export { firstDayOf, firstGoals, thingsOf, type FirstDay, type Thing } from './things'

@@ -24,10 +24,10 @@ export interface Offer {
 export const unitPrice = ({ amount, count }: Pick<Offer, 'amount' | 'count'>): number => (count > 0 ? amount / count : amount)
 
 /** Buying somewhere and selling elsewhere for more, again and again. */
-export interface MoneyLoop {
+export interface MoneyLoop<O extends Offer = Offer> {
   readonly item: string
-  readonly buy: Offer
-  readonly sell: Offer
+  readonly buy: O
+  readonly sell: O
   /** For one of the item. */
   readonly gain: number
   /** A round is so many of the item. */
@@ -39,25 +39,25 @@ export interface MoneyLoop {
 }
 
 /** One item with all its prices. */
-export interface PriceRow {
+export interface PriceRow<O extends Offer = Offer> {
   readonly item: string
   readonly category: string | null
-  readonly buys: readonly Offer[]
-  readonly sells: readonly Offer[]
+  readonly buys: readonly O[]
+  readonly sells: readonly O[]
   /** The cheapest to buy at, and the dearest to sell at. */
-  readonly buy: Offer | null
-  readonly sell: Offer | null
+  readonly buy: O | null
+  readonly sell: O | null
   /** What is lost by buying and selling one again: the one price less the other; null where it is not bought or not sold. */
   readonly spread: number | null
   /** The spread as a share of the price it is bought for. */
   readonly margin: number | null
-  readonly loop: MoneyLoop | null
+  readonly loop: MoneyLoop<O> | null
   /** Whether its price is far from those of its category. */
   readonly isFar: boolean
 }
 
-export interface PriceBook {
-  readonly rows: readonly PriceRow[]
+export interface PriceBook<O extends Offer = Offer> {
+  readonly rows: readonly PriceRow<O>[]
   /** What one of an item costs in each category, as a box; only where there are enough of them. */
   readonly boxes: ReadonlyMap<string, Box>
 }
@@ -66,12 +66,12 @@ export interface PriceBook {
 export const WALK_SECONDS = 15
 
 /** All items that are bought or sold anywhere, each with its prices; loops first, the worst of them foremost, then by name. */
-export function priceBook(offers: readonly Offer[], walk = WALK_SECONDS): PriceBook {
-  const byItem = new Map<string, Offer[]>()
+export function priceBook<O extends Offer>(offers: readonly O[], walk = WALK_SECONDS): PriceBook<O> {
+  const byItem = new Map<string, O[]>()
   for (const offer of offers) byItem.set(offer.item, [...(byItem.get(offer.item) ?? []), offer])
   const bare = [...byItem].map(([item, all]) => rowOf(item, all, walk))
   const boxes = boxesOf(bare)
-  const rows = bare.map((row): PriceRow => {
+  const rows = bare.map((row): PriceRow<O> => {
     const box = row.category === null ? undefined : boxes.get(row.category)
     const price = priceOf(row)
     return { ...row, isFar: box !== undefined && price !== null && isFar(box, price) }
@@ -79,7 +79,7 @@ export function priceBook(offers: readonly Offer[], walk = WALK_SECONDS): PriceB
   return { rows: rows.sort((a, b) => (b.loop?.gainAnHour ?? 0) - (a.loop?.gainAnHour ?? 0) || a.item.localeCompare(b.item)), boxes }
 }
 
-function rowOf(item: string, all: readonly Offer[], walk: number): Omit<PriceRow, 'isFar'> {
+function rowOf<O extends Offer>(item: string, all: readonly O[], walk: number): Omit<PriceRow<O>, 'isFar'> {
   const sorted = [...all].sort((a, b) => unitPrice(a) - unitPrice(b))
   const buys = sorted.filter(({ way }) => way === 'buy')
   const sells = sorted.filter(({ way }) => way === 'sell').reverse()
@@ -91,7 +91,7 @@ function rowOf(item: string, all: readonly Offer[], walk: number): Omit<PriceRow
 }
 
 /** Null where nothing is gained. A round is as many as the larger of both deals asks for. */
-function loopOf(item: string, buy: Offer, sell: Offer, walk: number): MoneyLoop | null {
+function loopOf<O extends Offer>(item: string, buy: O, sell: O, walk: number): MoneyLoop<O> | null {
   const gain = unitPrice(sell) - unitPrice(buy)
   if (gain <= 0) return null
   const count = Math.max(buy.count, sell.count, 1)
@@ -119,8 +119,8 @@ function boxesOf(rows: readonly Omit<PriceRow, 'isFar'>[]): ReadonlyMap<string, 
 }
 
 /** A change of one setting that ends a loop. */
-export interface LoopMend {
-  readonly offer: Offer
+export interface LoopMend<O extends Offer = Offer> {
+  readonly offer: O
   /** The setting, and what it is to be, in as many decimals as it has. */
   readonly file: string
   readonly pointer: string
@@ -133,12 +133,12 @@ export interface LoopMend {
  * What ends a loop: to sell it dearer to players, or to pay less for it, each by as little as the decimals of the setting allow. Where a
  * share of the price is paid, the share is what gets less.
  */
-export function mendsOf({ buy, sell, count }: MoneyLoop): readonly LoopMend[] {
-  const told = (offer: Offer, setting: Pick<LoopMend, 'file' | 'pointer' | 'amount'>, is: number): LoopMend => {
-    const of = (other: Offer): number => unitPrice(other === offer ? { ...other, amount: is } : other)
+export function mendsOf<O extends Offer>({ buy, sell, count }: MoneyLoop<O>): readonly LoopMend<O>[] {
+  const told = (offer: O, setting: Pick<LoopMend, 'file' | 'pointer' | 'amount'>, is: number): LoopMend<O> => {
+    const of = (other: O): number => unitPrice(other === offer ? { ...other, amount: is } : other)
     return { offer, ...setting, gainARound: round((of(sell) - of(buy)) * count) }
   }
-  const mended = (offer: Offer, amount: number): LoopMend => told(offer, { file: offer.file, pointer: offer.pointer, amount }, amount)
+  const mended = (offer: O, amount: number): LoopMend<O> => told(offer, { file: offer.file, pointer: offer.pointer, amount }, amount)
   const step = (amount: number): number => 10 ** -decimalsOf(amount)
   const up = Math.ceil(round((unitPrice(sell) * buy.count) / step(buy.amount))) * step(buy.amount)
   if (!sell.share) {

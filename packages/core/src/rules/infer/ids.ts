@@ -64,7 +64,20 @@ function isLikely(look: Look, registry: string, spoken: readonly string[]): bool
   return spoken.includes(registry) || isNamedId || look.isList || look.texts.some((text) => /[_:]/.test(text))
 }
 
-/** The list of the server's that the names in a section are from. */
+/** Of so many names a few may be strange to the server, as those of things another version of the game has. */
+const MANY_NAMES = 6
+const STRANGE = 0.2
+
+/** The list of the server's that the names in a section are from: all of them, or of many nearly all. */
 export function keysOf(names: readonly string[], known: KnownIds): string | null {
-  return names.length < 2 ? null : registryOf(known, names, ['items'])
+  if (names.length < 2) return null
+  const all = registryOf(known, names, ['items'])
+  if (all !== null || names.length < MANY_NAMES) return all
+  const most = Math.floor(names.length * STRANGE)
+  const fits = (list: ReadonlySet<string>): boolean => {
+    let strange = 0
+    return list.size > 0 && names.every((name) => list.has(name) || ++strange <= most)
+  }
+  const found = Object.keys(known).filter((name) => fits(known[name]!))
+  return found.find((name) => name === 'items') ?? found[0] ?? null
 }

@@ -7,6 +7,7 @@ const MOST_GOALS = 40
 const amount = number().min(0).max(1e9)
 const goal = object({
   thing: string().max(500).required('thing is missing: what is to be affordable'),
+  count: number().integer().min(1).max(1_000_000).required('count is missing: how many of it'),
   kind: string().max(60).required('kind is missing: to which kind of players'),
   hours: number().moreThan(0).max(100_000).required('hours is missing: after how many hours of play'),
 }).noUnknown()

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { firstDayOf, hoursToAfford, thingsOf, type AssumedGoal, type Economy } from '@pasticcio/core'
+import { amountWords, asWords, hoursWords } from '~/utils/economy-words'
+
+/** What is to be affordable to whom and when, how long it takes, and how a first day is. */
+const economy = useEconomyStore()
+const session = useSessionStore()
+const versions = computed(() => [
+  versionOf('today', economy.standing),
+  ...(economy.draft === economy.standing ? [] : [versionOf('draft', economy.draft)]),
+  ...(economy.update ? [versionOf('update', economy.update)] : []),
+])
+/** Each has its own prices. */
+function versionOf(name: string, { streams, ...others }: Economy) {
+  return { name, streams, things: thingsOf({ streams, ...others }) }
+}
+const thingOf = ({ thing }: AssumedGoal) => economy.things.find(({ id }) => id === thing)
+function hoursOf(goal: AssumedGoal, { streams, things }: ReturnType<typeof versionOf>): number | null {
+  const kind = economy.kinds.find(({ id }) => id === goal.kind)
+  const thing = things.find(({ id }) => id === goal.thing)
+  return kind && thing ? hoursToAfford(streams, kind.kind, thing.price * goal.count) : null
+}
+const change = (at: number, next: Partial<AssumedGoal>): void =>
+  economy.setGoals(economy.goals.map((goal, i) => (i === at ? { ...goal, ...next } : goal)))
+const remove = (at: number): void => economy.setGoals(economy.goals.filter((_goal, i) => i !== at))
+function add(): void {
+  const [thing, kind] = [economy.things[0], economy.kinds[0]]
+  if (thing && kind) economy.setGoals([...economy.goals, { thing: thing.id, count: 1, kind: kind.id, hours: 10 }])
+}
+const newcomer = computed(() => economy.kinds.find(({ like }) => like === 'newcomer') ?? economy.kinds[0])
+const firstDays = computed(() =>
+  newcomer.value
+    ? versions.value.map(({ name, streams, things }) => ({ name, day: firstDayOf(streams, newcomer.value!.kind, things) }))
+    : [],
+)
+const setCount = (at: number, event: Event): void => {
+  const count = Math.round(Number((event.target as HTMLInputElement).value))
+  if (count > 0) change(at, { count })
+}
+const setHours = (at: number, event: Event): void => {
+  const hours = Number((event.target as HTMLInputElement).value)
+  if (hours > 0) change(at, { hours })
+}
+</script>
+
+<template>
+  <div class="goals scroll">
+    <div class="grp">
+      <h2>Goals</h2>
+      <span class="ct">hours of play, on average</span>
+      <button v-if="session.mayEdit" class="act push" @click="add">one more</button>
+    </div>
+    <table v-if="economy.goals.length > 0">
+      <thead>
+        <tr>
+          <th scope="col">who</th>
+          <th scope="col">affords</th>
+          <th scope="col" class="no">price</th>
+          <th scope="col" class="no">in</th>
+          <th v-for="{ name } in versions" :key="name" scope="col" class="no">{{ name }}</th>
+          <th scope="col"><span class="sr">Take out</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(goal, i) in economy.goals" :key="i">
+          <td>
+            <select
+              class="in"
+              :value="goal.kind"
+              :disabled="!session.mayEdit"
+              :aria-label="`Whose goal ${i + 1} is`"
+              @change="change(i, { kind: ($event.target as HTMLSelectElement).value })"
+            >
+              <option v-for="kind in economy.kinds" :key="kind.id" :value="kind.id">{{ kind.name }}</option>
+            </select>
+          </td>
+          <td class="what">
+            <input
+              class="in count"
+              inputmode="numeric"
+              :value="goal.count"
+              :disabled="!session.mayEdit"
+              :aria-label="`How many of goal ${i + 1}`"
+              @change="setCount(i, $event)"
+            />
+            <select
+              class="in thing"
+              :value="goal.thing"
+              :disabled="!session.mayEdit"
+              :aria-label="`What goal ${i + 1} is`"
+              @change="change(i, { thing: ($event.target as HTMLSelectElement).value })"
+            >
+              <option v-if="!thingOf(goal)" :value="goal.thing">{{ goal.thing }}, which is gone</option>
+              <option v-for="thing in economy.things" :key="thing.id" :value="thing.id">
+                {{ asWords(thing.name) }}, {{ thing.plugin }}
+              </option>
+            </select>
+          </td>
+          <td class="no">{{ thingOf(goal) ? amountWords(thingOf(goal)!.price * goal.count) : '–' }}</td>
+          <td class="no">
+            <input
+              class="in hours"
+              inputmode="decimal"
+              :value="goal.hours"
+              :disabled="!session.mayEdit"
+              :aria-label="`Hours of goal ${i + 1}`"
+              @change="setHours(i, $event)"
+            />
+          </td>
+          <td v-for="version in versions" :key="version.name" class="no">{{ thingOf(goal) ? hoursWords(hoursOf(goal, version)) : '–' }}</td>
+          <td class="no">
+            <button v-if="session.mayEdit" class="act" :aria-label="`Take out goal ${i + 1}`" @click="remove(i)">take out</button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="none muted">Nothing is to be affordable by a time yet.</p>
+    <div class="grp">
+      <h2>A first day</h2>
+      <span class="ct">of one who is new: {{ newcomer ? `${amountWords(newcomer.hours.value)} h` : '' }}</span>
+    </div>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col"><span class="sr">Of which numbers</span></th>
+          <th scope="col" class="no">begins with</th>
+          <th scope="col" class="no">earns</th>
+          <th scope="col" class="no">spends</th>
+          <th scope="col" class="no">affords at once</th>
+          <th scope="col" class="no">after that day</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="{ name, day } in firstDays" :key="name">
+          <th scope="row">{{ name }}</th>
+          <td class="no">{{ amountWords(day.start) }}</td>
+          <td class="no">{{ amountWords(Math.round(day.earns)) }}</td>
+          <td class="no">{{ amountWords(Math.round(day.spends)) }}</td>
+          <td class="no">{{ day.atOnce }} of {{ day.things }}</td>
+          <td class="no">{{ day.after }} of {{ day.things }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font: var(--t-small);
+  margin-bottom: 12px;
+}
+th,
+td {
+  height: 26px;
+  padding: 0 12px 0 0;
+  border-bottom: 1px solid var(--hairline);
+  text-align: left;
+  font-weight: 400;
+}
+th:first-child,
+td:first-child {
+  padding-left: 16px;
+}
+thead th {
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.no {
+  text-align: right;
+  font: var(--t-value);
+  white-space: nowrap;
+}
+thead .no {
+  font: var(--t-fine);
+}
+.what {
+  white-space: nowrap;
+}
+.count {
+  width: 40px;
+  text-align: right;
+}
+.hours {
+  width: 48px;
+  text-align: right;
+}
+.thing {
+  max-width: 220px;
+}
+.none {
+  padding: 6px 16px;
+}
+</style>

@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { unitPrice, type GatheredOffer } from '@pasticcio/core'
+import { amountWords } from '~/utils/economy-words'
+import { isOwnPrice, type BookRow } from '~/utils/price-rows'
+import { settingLink } from '~/utils/pointer-words'
+
+/** What an item costs or brings somewhere: typed where it says so itself, else a link to what says it. */
+const props = defineProps<{ row: BookRow; offer: GatheredOffer | null; side: 'buy' | 'sell' }>()
+const economy = useEconomyStore()
+const changes = useEconomyChangesStore()
+const prices = usePriceBookStore()
+const server = useServerStore()
+const session = useSessionStore()
+const field = useTemplateRef<HTMLInputElement>('field')
+
+const before = computed(() => {
+  // of several places only the best is held against the best before
+  if (props.offer !== props.row[props.side]) return undefined
+  const was = prices.before?.get(props.row.item)?.[props.side]
+  const price = was ? unitPrice(was) : null
+  return prices.before && price !== (props.offer ? unitPrice(props.offer) : null) ? price : undefined
+})
+const next = computed(() => props.offer?.by === 'item' && prices.reckonedFor.get(`${props.offer.file}#${props.offer.pointer}`))
+const may = computed(() => props.offer !== null && isOwnPrice(props.offer) && session.mayEdit)
+const label = computed(() => `What players ${props.side} ${props.row.item} for at ${props.offer?.where ?? ''}`)
+const shown = computed(() => (props.offer ? amountWords(unitPrice(props.offer)) : '–'))
+const why = computed(() => {
+  if (props.offer?.by === 'category') return `Its category ${props.row.category ?? ''} says it`
+  if (props.offer?.by === 'share') return `A share of ${amountWords(props.offer.share ? props.offer.amount / props.offer.share.amount : 0)}`
+  return props.offer?.currency ? `Said in ${props.offer.currency}` : ''
+})
+const at = computed(() => props.offer?.share ?? props.offer)
+
+async function write(): Promise<void> {
+  const to = field.value?.value.trim() ?? ''
+  const { offer } = props
+  if (!offer || to === String(offer.amount)) return
+  if (!/^\d+(?:\.\d+)?$/.test(to)) {
+    economy.problem = `“${to}” is no amount. ${props.row.item} keeps ${offer.amount}.`
+    if (field.value) field.value.value = String(offer.amount)
+    return
+  }
+  await changes.write([{ file: offer.file, pointer: offer.pointer, to }])
+}
+/** Enter goes down the column. */
+function down(event: KeyboardEvent): void {
+  const all = [...document.querySelectorAll<HTMLInputElement>(`.price-field[data-side="${props.side}"]`)]
+  void write()
+  all[all.indexOf(event.target as HTMLInputElement) + 1]?.focus()
+}
+</script>
+
+<template>
+  <span class="price" role="cell">
+    <s v-if="before !== undefined && before !== null" class="was">{{ amountWords(before) }}</s>
+    <template v-if="next"
+      ><s class="was">{{ shown }}</s> <b>{{ next }}</b></template
+    >
+    <input
+      v-else-if="may"
+      ref="field"
+      class="in price-field"
+      inputmode="decimal"
+      :data-side="side"
+      :value="offer!.amount"
+      :aria-label="label"
+      :disabled="changes.isBusy"
+      @change="write"
+      @keydown.enter.prevent="down"
+    />
+    <NuxtLink
+      v-else-if="offer && at"
+      :to="settingLink(server.slug, at.file, at.pointer)"
+      :title="why"
+      :aria-label="`${label}: ${shown}. ${why}`"
+      >{{ shown }}</NuxtLink
+    >
+    <template v-else>–</template><small v-if="offer && offer.count > 1" class="muted"> /{{ offer.count }}</small>
+  </span>
+</template>
+
+<style scoped>
+.price {
+  font: var(--t-value);
+  text-align: right;
+  white-space: nowrap;
+}
+.was {
+  color: var(--muted);
+  font-size: 11px;
+}
+.price .in {
+  width: 46px;
+  text-align: right;
+}
+</style>

@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { movedBy, type Moving } from '@pasticcio/core'
+import { amountWords, asWords, groupWords, percentWords } from '~/utils/economy-words'
+import { settingLink } from '~/utils/pointer-words'
+
+/** The settings behind what is looked at in the flow, each with what it moves, to be changed here. */
+const economy = useEconomyStore()
+const changes = useEconomyChangesStore()
+const server = useServerStore()
+const session = useSessionStore()
+const group = computed(() => economy.flow.groups.find(({ id }) => id === economy.focus) ?? null)
+const moved = (stream: Moving): number => economy.people.reduce((sum, kind) => sum + movedBy(stream, kind), 0)
+const streams = computed(() => [...(group.value?.streams ?? [])].sort((a, b) => moved(b) - moved(a)))
+const isOwn = ({ pointer, says, doing }: Moving): boolean =>
+  pointer !== '' && says > 0 && doing !== 'loop' && doing !== 'tax' && doing !== 'sells'
+const saysOf = ({ doing, says, amount }: Moving): string =>
+  doing === 'share' || doing === 'tax' || (doing === 'sells' && says > 0) ? percentWords(says) : amountWords(amount)
+async function write(stream: Moving, event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const to = input.value.trim()
+  if (to === String(stream.says)) return
+  if (/^\d+(?:\.\d+)?$/.test(to)) return void (await changes.write([{ file: stream.file, pointer: stream.pointer, to }]))
+  economy.problem = `“${to}” is no amount. ${asWords(stream.name)} keeps ${stream.says}.`
+  input.value = String(stream.says)
+}
+</script>
+
+<template>
+  <div v-if="group" class="note">
+    <h3>
+      {{ groupWords(group).title }} <span>{{ amountWords(Math.round(group.draft)) }} an hour</span>
+    </h3>
+    <p class="comment">{{ groupWords(group).under }}</p>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">setting</th>
+          <th scope="col">amount</th>
+          <th scope="col">an hour</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="stream in streams" :key="stream.id + stream.activity">
+          <th scope="row" class="cut">
+            <NuxtLink v-if="stream.pointer" :to="settingLink(server.slug, stream.file, stream.pointer)">{{
+              asWords(stream.name)
+            }}</NuxtLink><template v-else>{{ asWords(stream.name) }}, {{ counted(stream.settings, 'price') }}</template>
+            <small v-if="economy.lineOf(stream.file, stream.pointer)" class="muted"
+              >&ensp;line {{ economy.lineOf(stream.file, stream.pointer) }}</small
+            >
+          </th>
+          <td>
+            <input
+              v-if="isOwn(stream) && session.mayEdit"
+              class="in"
+              inputmode="decimal"
+              :value="stream.says"
+              :disabled="changes.isBusy"
+              :aria-label="`How much: ${asWords(stream.name)}`"
+              @change="write(stream, $event)"
+              @keydown.enter.prevent="write(stream, $event)"
+            /><template v-else>{{ saysOf(stream) }}</template>
+          </td>
+          <td class="no">{{ amountWords(Math.round(moved(stream))) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p><button class="act" @click="economy.focus = ''">all of it</button></p>
+  </div>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+  table-layout: fixed;
+  font: var(--t-small);
+  border-top: 1px solid var(--hairline);
+}
+th,
+td {
+  height: 24px;
+  padding: 0;
+  text-align: right;
+  font-weight: 400;
+  border-bottom: 1px solid var(--hairline);
+}
+th:first-child {
+  text-align: left;
+  width: 62%;
+}
+thead th {
+  height: 20px;
+  font: var(--t-fine);
+  color: var(--muted);
+}
+td .in {
+  width: 52px;
+  text-align: right;
+}
+h3 {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+h3 span {
+  font: var(--t-fine);
+  color: var(--muted);
+}
+.no {
+  font: var(--t-value);
+  color: var(--muted);
+}
+</style>

@@ -1,0 +1,58 @@
+import { defineStore } from 'pinia'
+import { formatPointer, parsePointer } from '@pasticcio/core'
+import type { FileStep } from '~/stores/drafts'
+
+/** One number to be written, as it is typed. */
+export interface NumberChange {
+  readonly file: string
+  readonly pointer: string
+  readonly to: string
+}
+
+/** What changes numbers of the economy: each in the draft of its own file, several of them as one step. */
+export const useEconomyChangesStore = defineStore('economy-changes', () => {
+  const drafts = useDraftsStore()
+  const economy = useEconomyStore()
+  const isBusy = ref(false)
+
+  /** Writes numbers into the drafts of their files. @returns whether all could be written; where one could not, none is */
+  async function write(changes: readonly NumberChange[]): Promise<boolean> {
+    if (changes.length === 0) return true
+    isBusy.value = true
+    const wrong = await drafts.together(stepsOf(changes))
+    await after()
+    economy.problem = wrong
+    return wrong === ''
+  }
+  async function undo(): Promise<void> {
+    drafts.undo(true)
+    await after()
+  }
+  /** What is kept is read anew, so that all that hangs on it is reckoned with it. */
+  async function after(): Promise<void> {
+    try {
+      await drafts.flushAll()
+      await economy.load()
+    } finally {
+      isBusy.value = false
+    }
+  }
+  return { isBusy, write, undo }
+})
+
+/** All of a file in one step. */
+function stepsOf(changes: readonly NumberChange[]): FileStep[] {
+  const byFile = new Map<string, NumberChange[]>()
+  for (const change of changes) byFile.set(change.file, [...(byFile.get(change.file) ?? []), change])
+  return [...byFile].map(([path, own]) => ({
+    path,
+    operation: {
+      kind: 'cells',
+      pointer: '',
+      changes: own.map(({ pointer, to }) => {
+        const keys = parsePointer(pointer) ?? []
+        return { row: formatPointer(keys.slice(0, -1)), column: formatPointer(keys.slice(-1)), value: to }
+      }),
+    },
+  }))
+}
