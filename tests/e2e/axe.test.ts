@@ -120,6 +120,52 @@ const STATES: readonly State[] = [
       await reads(page, 'difference')
     },
   },
+  {
+    name: 'economy, what is looked at',
+    path: `${S}/economy`,
+    reads: 'from seed',
+    then: async (page) => {
+      await page.evaluate(() => document.querySelector<HTMLElement>('.flow .label')!.click())
+      await reads(page, 'all of it')
+    },
+  },
+  {
+    name: 'economy, as a table, with other kinds of players',
+    path: `${S}/economy`,
+    reads: 'from seed',
+    then: async (page) => {
+      await press(page, 'Table')
+      await press(page, 'other kinds of players')
+      await reads(page, 'Stays in purses')
+    },
+  },
+  {
+    name: 'economy, prices that are reckoned with',
+    path: `${S}/economy`,
+    reads: 'from seed',
+    then: async (page) => {
+      await press(page, '× 1.2, round to 5 …')
+      await reads(page, 'Put in the tray')
+    },
+  },
+  {
+    name: 'economy, chances',
+    path: `${S}/economy`,
+    reads: 'from seed',
+    then: async (page) => {
+      await press(page, 'Chances 3')
+      await reads(page, 'times an hour')
+    },
+  },
+  {
+    name: 'economy, goals',
+    path: `${S}/economy`,
+    reads: 'from seed',
+    then: async (page) => {
+      await press(page, 'Goals 2')
+      await reads(page, 'A first day')
+    },
+  },
   { name: 'families', path: '/families', reads: 'as it came' },
   { name: 'a family', path: '/families/bundle', reads: 'Made known' },
   { name: 'storage', path: '/storage', reads: 'on the disk' },

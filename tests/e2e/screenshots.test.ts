@@ -197,6 +197,22 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.waitForFunction(() => document.querySelector('.right .said')?.textContent === '›_7d')
     await reads(page, 'rank corley +hampers.skip-pause 7d')
     await shoot('permissions')
+    await page.goto(`${app.origin}/s/lantern-row/economy`)
+    await reads(page, 'from seed')
+    const look = (title: string): Promise<void> =>
+      page.evaluate(
+        (wanted: string) =>
+          [...document.querySelectorAll<HTMLElement>('.flow .label')].find((label) => label.textContent!.includes(wanted))!.click(),
+        title,
+      )
+    await look('Payouts')
+    await (await page.waitForSelector('[aria-label="How much: Run ferry"]'))!.click({ count: 3 })
+    await page.keyboard.type('5')
+    await page.keyboard.press('Tab')
+    await reads(page, 'in the draft')
+    await look('Payouts')
+    await page.waitForFunction(() => document.querySelectorAll('.lived thead th').length === 3 && !document.querySelector('.lived .stale'))
+    await shoot('economy')
     await page.goto(`${app.origin}/s/lantern-row/findings`)
     await reads(page, 'There is no group')
     await page.evaluate(() =>
@@ -207,20 +223,6 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await reads(page, 'one undo takes all back')
     await page.waitForSelector('.margin .place')
     await shoot('findings')
-    await page.keyboard.press('w')
-    await page.waitForSelector('.why select:focus')
-    await page.select('.why select[aria-label="Plugin"]', 'Clayworks')
-    await reads(page, 'Clayworks 1.2.0 was loaded')
-    await page.select('.why select[aria-label="What of it"]', 'extras/Clayworks/settings.yml#/pits/kiln')
-    await page.select('.why select[aria-label="Group"]', 'mudlark')
-    await page.waitForFunction(
-      () =>
-        /May mudlark/.test(document.querySelector('.why')!.textContent!) &&
-        document.querySelectorAll<HTMLSelectElement>('.why select')[1]!.value !== '',
-    )
-    await press(page, 'Evening')
-    await page.evaluate(() => document.querySelector('.why')!.scrollIntoView({ block: 'end' }))
-    await shoot('why')
   }, 180_000)
 })
 

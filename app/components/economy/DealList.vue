@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import type { ValuedDeal } from '@pasticcio/core'
+import { unpriced, type ValuedDeal } from '@pasticcio/core'
 import { amountWords, asWords, changeWords } from '~/utils/economy-words'
 import { settingLink } from '~/utils/pointer-words'
 
 /** Bundles and rewards as the sum of what is in them. */
 const economy = useEconomyStore()
 const server = useServerStore()
+const known = useKnownStore()
+/** Items of the game that are given, drawn or asked for, and cost and bring nothing anywhere. */
+const unknown = computed(() => unpriced(economy.answer.facts, economy.draft.book, (name) => known.ids['items']?.has(name) ?? false))
 const itemsOf = ({ items }: ValuedDeal): string => items.map(({ item, count }) => `${count} ${item}`).join(', ')
 const moneyOf = ({ money, isBought }: ValuedDeal): string =>
   money ? `${isBought ? 'costs' : 'pays'} ${amountWords(money.amount)}` : 'free'
@@ -53,6 +56,7 @@ function pauseOf({ cooldown }: ValuedDeal): string {
         </tr>
       </tbody>
     </table>
+    <p v-if="unknown.length > 0" class="nowhere">Given or drawn, and bought and sold nowhere: {{ unknown.join(', ') }}</p>
   </section>
 </template>
 
@@ -92,6 +96,11 @@ thead th:nth-child(3) {
 td.cut,
 th.cut {
   max-width: 0;
+}
+.nowhere {
+  padding: 2px 16px 8px;
+  font: var(--t-fine);
+  color: var(--muted);
 }
 .no {
   text-align: right;

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { unitPrice } from '@pasticcio/core'
-import { changeWords } from '~/utils/economy-words'
+import { changeWords, percentWords } from '~/utils/economy-words'
 import { isOther, type BookRow } from '~/utils/price-rows'
 
 /** Items with what they cost and bring, the worst first; a loop opens under its row. Only what is in sight is drawn. */
 const props = defineProps<{ most?: number }>()
 const prices = usePriceBookStore()
 const root = useTemplateRef<HTMLElement>('root')
-const { height } = useElementSize(root)
+const { height, width } = useElementSize(root)
+/** Where there is room, a price is told as a share of the other, too. */
+const isWide = computed(() => width.value > 900)
 const top = ref(0)
 const ROW = 24
 const LOOP = 108
@@ -37,7 +39,7 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
     ref="root"
     class="book"
     role="table"
-    :class="{ whole: most !== undefined }"
+    :class="{ whole: most !== undefined, wide: isWide }"
     :aria-rowcount="prices.rows.length + 1"
     aria-label="Price book"
     @scroll="top = ($event.target as HTMLElement).scrollTop"
@@ -47,6 +49,7 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
       <span role="columnheader" class="two">players buy at</span>
       <span role="columnheader" class="two">players sell at</span>
       <span role="columnheader" class="g">gain</span>
+      <span v-if="isWide" role="columnheader" class="g">margin</span>
       <span role="columnheader">also in</span>
       <span role="columnheader" class="kd">among its kind</span>
     </div>
@@ -82,6 +85,7 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
           <span role="cell" class="g" :class="{ err: row.loop, wrn: row.spread === 0 }">{{
             row.spread === null ? '–' : changeWords(Number((-row.spread).toFixed(2)))
           }}</span>
+          <span v-if="isWide" role="cell" class="g thin">{{ row.margin === null ? '–' : percentWords(row.margin) }}</span>
           <span role="cell" class="al cut">{{ prices.also.get(row.item) ?? '–' }}</span>
           <span role="cell" class="kd"
             ><PriceSpread v-if="boxOf(row)" :box="boxOf(row)!" :price="priceOf(row)" :is-far="row.isFar" /><span class="cut">{{
@@ -119,6 +123,12 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
   gap: 0 6px;
   padding: 0 12px 0 16px;
   white-space: nowrap;
+}
+.wide .pb {
+  grid-template-columns: minmax(100px, 1.2fr) 60px minmax(108px, 1fr) 60px minmax(108px, 1fr) 46px 64px minmax(48px, 1fr) 132px;
+}
+.g.thin {
+  font-weight: 400;
 }
 .lines .pb,
 .opened {
