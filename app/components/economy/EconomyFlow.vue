@@ -94,7 +94,11 @@ const partOf = (group: FlowGroup, kind: string): number => group.by.find((one) =
   text-align: right;
   font: var(--t-value);
 }
-.numbers thead th {
+.numbers .act {
+  font: inherit;
+}
+.numbers thead th,
+.numbers thead .no {
   font: var(--t-fine);
   color: var(--muted);
 }

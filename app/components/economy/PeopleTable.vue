@@ -148,6 +148,7 @@ h3 span {
   color: var(--muted);
 }
 .no {
+  white-space: nowrap;
   font: var(--t-value);
   color: var(--muted);
 }
@@ -156,7 +157,7 @@ td .in {
   text-align: right;
 }
 td .like {
-  width: 60px;
+  width: 46px;
 }
 .name {
   width: 92px;

@@ -114,6 +114,7 @@ function wordsOfMend(mend: LoopMend<GatheredOffer>): string {
   margin: 0 0 2px;
 }
 .says code {
+  white-space: nowrap;
   font-size: 11px;
   margin-left: 6px;
 }

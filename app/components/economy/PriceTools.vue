@@ -27,7 +27,7 @@ function reckon(): void {
   <div class="sieve">
     <input v-model="prices.filter.words" class="in words" type="search" placeholder="item" aria-label="Words of the item" />
     <select v-model="prices.filter.category" class="in" aria-label="Category">
-      <option value="">any category</option>
+      <option value="">any kind</option>
       <option v-for="category in prices.categories" :key="category" :value="category">{{ category }}</option>
     </select>
     <select v-model="prices.filter.plugin" class="in" aria-label="Plugin">

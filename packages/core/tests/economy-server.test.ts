@@ -18,7 +18,14 @@ import {
   hoursToAfford,
   mendsOf,
   movers,
+  firstDayOf,
+  firstGoals,
+  groupedFlow,
+  liveAll,
+  priceFor,
   simulate,
+  thingsOf,
+  unpriced,
   valuedDeals,
   withAmount,
   withPart,
@@ -126,6 +133,23 @@ describe('what moves money on a server', () => {
     })!
     const facts = factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists: { items: ITEMS } }), file)
     expect(economyFacts([facts]).offers.at(-1)).toMatchObject({ item: 'bell', amount: 90, isShipped: false })
+  })
+  it('a list of prices with a few that the game does not have is one none the less, and of a few names all have to be known', () => {
+    const listed = (names: readonly string[]): number =>
+      gathered({ 'Stalls/a.yml': `# What items cost.\nprices:\n${names.map((name, i) => `  ${name}: ${i + 1}\n`).join('')}` }).offers.length
+    expect(listed(['rope', 'lamp', 'clay', 'brick', 'eel', 'harbour_pass'])).toBe(6)
+    expect(listed(['rope', 'lamp', 'clay', 'brick', 'tide_pass', 'harbour_pass'])).toBe(0)
+    expect(listed(['rope', 'lamp', 'clay', 'harbour_pass'])).toBe(0)
+  })
+  it('what an update has elsewhere is the same deed, with the price it has there', () => {
+    const facts = gathered({ 'Kits/a.yml': 'kits:\n  a: { price: 30 }\n' })
+    const moved = gathered({ 'Kits/a.yml': 'bundles:\n  a: { price: 45 }\n' })
+    const was = { ...moved, streams: moved.streams.map((one) => ({ ...one, was: 'Kits/a.yml#/kits/a/price' })) }
+    const [before, after] = [economyOf(facts), economyOf(withPart(facts, { plugins: ['Kits'], facts: was }))]
+    expect(after.streams.map(({ id, activity, amount }) => [id, activity, amount])).toEqual([
+      ['Kits/a.yml#/bundles/a/price', 'Kits/a.yml#/kits/a/price', 45],
+    ])
+    expect(thingsOf(after).map(({ id, price }) => [id, price])).toEqual([[thingsOf(before)[0]!.id, 45]])
   })
   it('some plugins can be had as they are elsewhere', () => {
     const [now, before] = [gathered(LIVED), gathered({ ...LIVED, 'Purse/settings.yml': PURSE.replace('8', '5') })]
@@ -329,6 +353,76 @@ describe('what players can afford', () => {
     // every third day of sixty is twenty times
     expect(run.days.at(-1)!.supply / 300 / 90).toBeGreaterThan(18)
     expect(run.days.at(-1)!.supply / 300 / 90).toBeLessThan(22)
+  })
+})
+
+describe('goals and first days', () => {
+  const economy = economyOf(gathered(LIVED))
+  const kinds = fitKinds(economy, economy.streams, NOTHING_ASSUMED, NOTHING_SEEN)
+  it('are for what is dear, and for so many that they take an hour at least', () => {
+    const goals = firstGoals(economy, kinds)
+    expect(goals.map(({ thing, kind }) => [thing, kind])).toEqual([
+      ['item lamp', 'regular'],
+      ['item net', 'newcomer'],
+    ])
+    for (const { thing, count, kind, hours } of goals) {
+      const price = thingsOf(economy).find(({ id }) => id === thing)!.price * count
+      const takes = hoursToAfford(economy.streams, kinds.find(({ id }) => id === kind)!.kind, price)
+      expect([Math.round(takes!), takes! >= 1]).toEqual([hours, true])
+    }
+  })
+  it('a first day begins with what is given, and brings what is earned', () => {
+    const kind: Kind = {
+      name: 'new',
+      players: 1,
+      hours: 2,
+      joins: 0,
+      balance: 0,
+      rates: { 'Purse/settings.yml#/payouts/run-ferry': 1, 'buys Stalls': 0.5 },
+    }
+    // 100 to begin with, two ferries for 8 each, one purchase of the mean of 10
+    expect(firstDayOf(economy.streams, kind, [{ price: 20 }, { price: 110 }, { price: 500 }])).toEqual({
+      start: 100,
+      earns: 16,
+      spends: 10,
+      atOnce: 1,
+      after: 2,
+      things: 3,
+    })
+  })
+  it('the price for so many hours is what is saved by then', () => {
+    const kind: Kind = { name: 'x', players: 1, hours: 2, joins: 0, balance: 0, rates: { 'Purse/settings.yml#/payouts/run-ferry': 5 } }
+    // 100 and 40 an hour
+    expect(priceFor(economy.streams, kind, 10, 20)).toBeCloseTo(500, 3)
+  })
+  it('items that are given and cost nothing anywhere are told, others of no list are not', () => {
+    const facts = gathered({ ...LIVED, 'Pits/a.yml': 'bank:\n  yields:\n    clay: 3\n    eel: 1\n    mystery: 2\n' })
+    expect(unpriced(facts, economyOf(facts).book, (name) => ITEMS.has(name))).toEqual(['eel'])
+  })
+})
+
+describe('many runs', () => {
+  const economy = economyOf(gathered(LIVED))
+  const kinds = fitKinds(economy, economy.streams, NOTHING_ASSUMED, NOTHING_SEEN).map(({ kind }) => kind)
+  const plan = { streams: economy.streams, kinds, goals: [{ name: 'boat', price: 900 }], days: 10, seed: 7 }
+  it('come to the same each time, with the middle between both ends, and tell how far they are', () => {
+    const told: number[] = []
+    const [first, again] = [liveAll([plan], 5, (done) => told.push(done)), liveAll([plan], 5)]
+    expect(first).toEqual(again)
+    expect(told).toEqual([1, 2, 3, 4, 5])
+    expect(first[0]!.supply).toHaveLength(11)
+    for (const { low, middle, high } of first[0]!.supply) expect([low <= middle, middle <= high]).toEqual([true, true])
+    const ends = [7, 8, 9, 10, 11].map((seed) => simulate({ ...plan, seed }).days.at(-1)!.supply).sort((a, b) => a - b)
+    expect(first[0]!.supply.at(-1)!.middle).toBe(ends[2])
+  })
+  it('groups of the flow are the sums of their streams, today and in the draft', () => {
+    const draft = economy.streams.map((one) => (one.doing === 'payout' ? { ...one, amount: one.amount * 2 } : one))
+    const { groups, now, draft: then } = groupedFlow(economy.streams, draft, kinds)
+    const payouts = groups.find(({ id }) => id.includes('payout'))!
+    expect(payouts.draft).toBeCloseTo(payouts.now * 2, 6)
+    expect(payouts.by.reduce((sum, { amount }) => sum + amount, 0)).toBeCloseTo(payouts.now, 6)
+    expect(then.stays - now.stays).toBeCloseTo(payouts.now, 6)
+    expect(now.comesIn).toBeCloseTo(flowOf(economy.streams, kinds).comesIn, 6)
   })
 })
 

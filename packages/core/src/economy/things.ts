@@ -6,7 +6,7 @@ import { unitPrice } from './prices'
 
 /** Something that players can pay for. */
 export interface Thing {
-  /** `item` and its id, or the setting of a price. */
+  /** `item` and its id, or the setting of a price as it is today, wherever another version has it. */
   readonly id: string
   readonly name: string
   readonly plugin: string
@@ -21,8 +21,8 @@ export function thingsOf({ book, streams }: Economy): readonly Thing[] {
   const items = book.rows.flatMap(({ item, buy }): Thing[] =>
     buy ? [{ id: `item ${item}`, name: item, plugin: buy.where, price: unitPrice(buy), file: buy.file, pointer: buy.pointer }] : [],
   )
-  const priced = streams.flatMap(({ doing, id, name, plugin, amount, file, pointer }): Thing[] =>
-    doing === 'price' || doing === 'fee' ? [{ id, name, plugin, price: amount, file, pointer }] : [],
+  const priced = streams.flatMap(({ doing, activity, name, plugin, amount, file, pointer }): Thing[] =>
+    doing === 'price' || doing === 'fee' ? [{ id: activity, name, plugin, price: amount, file, pointer }] : [],
   )
   return [...items, ...priced].sort((a, b) => b.price - a.price || a.name.localeCompare(b.name))
 }
