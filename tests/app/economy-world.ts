@@ -29,10 +29,10 @@ const FILES: Readonly<Record<string, string>> = {
 }
 const pluginOf = (path: string): string => path.split('/')[1]!
 
-/** What the server gathers of these texts. */
-export function factsFrom(files: Readonly<Record<string, string>>): EconomyFacts {
+/** What the server gathers of these texts. @param shipped what their plugins ship in their places */
+export function factsFrom(files: Readonly<Record<string, string>>, shipped: Readonly<Record<string, string>> = files): EconomyFacts {
   const read = Object.entries(files).map(([path, text]) =>
-    workspaceFile({ path, plugin: pluginOf(path), text, factory: FILES[path] ?? text, reading: UNSAID, known: { items: ITEMS } })!,
+    workspaceFile({ path, plugin: pluginOf(path), text, factory: shipped[path] ?? text, reading: UNSAID, known: { items: ITEMS } })!,
   )
   const workspace = workspaceOf(read, null, [], { ...NO_KNOWLEDGE, lists: { items: ITEMS } })
   return economyFacts(read.map((file) => factsOf(workspace, file)))
@@ -45,7 +45,7 @@ export function economyWorld(more: Partial<ServerEconomy> = {}, files: Readonly<
   const now = (): Record<string, string> => ({ ...files, ...drafts })
   const economy = (): ServerEconomy => {
     const plugins = Object.keys(drafts).map(pluginOf)
-    const facts = factsFrom(now())
+    const facts = factsFrom(now(), files)
     const own = factsFrom(Object.fromEntries(Object.entries(files).filter(([path]) => plugins.includes(pluginOf(path)))))
     const lines = facts.streams.map(({ file, pointer, from }) => [`${file}#${pointer}`, new LineIndex(now()[file]!).position(from).line])
     return {
@@ -65,7 +65,7 @@ export function economyWorld(more: Partial<ServerEconomy> = {}, files: Readonly<
     'GET /economy': economy,
     'GET /file': (_body: unknown, url: string) => {
       const path = decodeURIComponent(/path=([^&]+)/.exec(url)![1]!)
-      return viewOf(files[path]!, { path, plugin: pluginOf(path), factory: FILES[path] ?? null })
+      return viewOf(files[path]!, { path, plugin: pluginOf(path), factory: files[path]! })
     },
     'PUT /draft': (body: unknown) => {
       const { path, text } = body as { path: string; text: string }

@@ -450,6 +450,36 @@ describe('days that are lived', () => {
     )
   })
 
+  it('nothing is done oftener than its pause and its limit let, whatever somebody wants', () => {
+    const pause = fc.option(fc.integer({ min: 60, max: 400_000 }), { nil: null })
+    const limit = fc.option(fc.integer({ min: 1, max: 12 }), { nil: null })
+    fc.assert(
+      fc.property(pause, limit, fc.integer({ min: 1, max: 4 }), fc.integer(), (cooldown, most, hours, seed) => {
+        const streams = [stream('claim', 'in', 1, { cooldown, limit: most })]
+        const days = 20
+        const run = simulate(plan({ streams, kinds: [kind('one', 1, hours, { claim: 1000 })], goals: [], seed, days }))
+        for (const { comesIn } of run.days) {
+          // a day is at most one and a half times as long as usual
+          if (most !== null) expect(comesIn).toBeLessThanOrEqual(most)
+          if (cooldown !== null) expect(comesIn).toBeLessThanOrEqual(Math.max(1, (hours * 1.5 * 3600) / cooldown))
+        }
+      }),
+      { numRuns: 60 },
+    )
+  })
+
+  it('a share brings no more than its most, as often as its rate says', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 1, max: 6 }), fc.integer(), (most, times, seed) => {
+        const streams = [stream('start', 'in', 1000, { isOnce: true }), stream('bank', 'in', 0.1, { isShare: true, most })]
+        const run = simulate(plan({ streams, kinds: [kind('one', 3, 2, { bank: times })], goals: [], seed, days: 4 }))
+        for (const { comesIn } of run.days) expect(comesIn).toBeLessThanOrEqual(3 * times * most + 1e-9)
+        expect(run.days[0]!.comesIn).toBeCloseTo(3 * times * Math.min(100, most), 6)
+      }),
+      { numRuns: 60 },
+    )
+  })
+
   it('come on average to what the flow reckons', () => {
     const streams = [STREAMS[1]!, STREAMS[3]!]
     const kinds = [kind('regulars', 400, 2.5, { kiln: 8, luck: 2 })]

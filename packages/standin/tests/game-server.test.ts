@@ -95,6 +95,21 @@ describe('the simulated game server', () => {
     expect(say('as wenna banner')).toEqual(['reply wenna reads: Night market'])
   })
 
+  it('keeps accounts and claims in files, and goes on with them when it is started again', () => {
+    start(['hampers-2.4', 'purse-1.8'])
+    say('purse give isolde 40')
+    say('as isolde hamper claim kilnkeeper')
+    const record = (path: string): string => readFileSync(join(folder, 'extras', path), 'utf8')
+    // 250 to begin with, 40 more, and 50 for the hamper
+    expect(record('Purse/accounts.yml')).toBe('accounts:\n  isolde: 240\n')
+    expect(record('Hampers/claims.yml')).toMatch(/^"isolde\/kilnkeeper": \d+\n$/)
+    start(['hampers-2.4', 'purse-1.8'])
+    expect(say('as isolde purse').join(' ')).toContain('240 marks')
+    // twelve hours until the next one, also over a restart
+    expect(say('as isolde hamper claim kilnkeeper').join(' ')).toContain('is ready again in 12 h')
+    expect(record('Purse/accounts.yml')).toBe('accounts:\n  isolde: 240\n')
+  })
+
   it('stops when told, and answers to what it does not know', () => {
     start(['purse-1.8'])
     expect(say('dance').join()).toContain('there is no command dance')
