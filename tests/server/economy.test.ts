@@ -5,7 +5,7 @@ import { NOTHING_ASSUMED, economyOf as reckon, withPart, type EconomyFacts } fro
 import type { Server } from '../../server/services/context'
 import { assume, economyBefore, economyOf } from '../../server/services/economy'
 import { itemRegistry } from '../../packages/standin/src/server/items'
-import { addPackage, applyAll, draft, makeWorld, type World } from './world'
+import { addPackage, applyAll, draft, makeWorld, repacked, type World } from './world'
 
 const PURSE = 'extras/Purse/settings.yml'
 const PRICES = 'extras/Stallholder/prices.yml'
@@ -78,6 +78,46 @@ describe('the economy of a server', () => {
     expect(price(after, 'crock')).toBe(11)
     expect(reckon(after).book.rows.length).toBeGreaterThan(200)
     expect(payout(after, 'fire-kiln')).toBe(4)
+  })
+
+  it('knows settings that an update has elsewhere as what they are today', async () => {
+    const pack = repacked(world.pack('hampers-2.4'), (files) => ({
+      ...files,
+      'pack.yml': files['pack.yml']!.replace(/version: .*/, 'version: 9.0.0'),
+      'defaults/settings.yml': files['defaults/settings.yml']!.replace(/^hampers:$/m, 'bundles:'),
+    }))
+    put('extras/Hampers/settings.yml', shipped('hampers-2.4/defaults/settings.yml').replace('    price: 50\n', '    price: 35\n'))
+    await addPackage(world.context, server, pack, 'hampers.pack', 'test', 'maren')
+    const { facts, update } = await economyOf(world.context, server)
+    const was = update!.facts.streams.filter(({ plugin }) => plugin === 'Hampers').map(({ name, amount, was: old }) => [name, amount, old])
+    for (const [name, amount] of [
+      ['kilnkeeper', 35],
+      ['angler', 30],
+      ['mudlark', 120],
+    ] as const)
+      expect(was).toContainEqual([name, amount, `extras/Hampers/settings.yml#/hampers/${name}/price`])
+    const activities = (of: EconomyFacts): string[] =>
+      reckon(of)
+        .streams.filter(({ doing }) => doing === 'price')
+        .map(({ activity }) => activity)
+        .sort()
+    expect(activities(withPart(facts, update!))).toEqual(activities(facts))
+  })
+
+  it('leaves out an update of settings that do not read, and one that has nothing to do with money', async () => {
+    put(PRICES, 'clay:\n  clay: [2\n')
+    await addPackage(world.context, server, world.pack('stallholder-2.2'), 'stallholder.pack', 'test', 'maren')
+    await addPackage(world.context, server, world.pack('wardkeys-5.1'), 'wardkeys.pack', 'test', 'maren')
+    const { update, facts } = await economyOf(world.context, server)
+    expect(update).toBeNull()
+    expect(payout(facts, 'fire-kiln')).toBe(4)
+  })
+
+  it('has files that are only staged, and is without those that a draft would empty', async () => {
+    await draft(world, PRICES, () => '# nothing is for sale\n')
+    const { facts, standing } = await economyOf(world.context, server)
+    expect([facts.offers.length, standing!.plugins]).toEqual([0, ['Stallholder']])
+    expect(withPart(facts, standing!).offers.length).toBeGreaterThan(600)
   })
 
   it('can be had as it was before a change of the history', async () => {
