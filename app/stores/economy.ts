@@ -16,13 +16,13 @@ import {
   type AssumedGoal,
   type AssumedKind,
   type EconomyFacts,
+  type EconomyPart,
 } from '@pasticcio/core'
 import type { AssumedRow, ServerEconomy } from '~/utils/types'
 
 const NOTHING: ServerEconomy = {
   facts: NO_ECONOMY,
   standing: null,
-  update: null,
   kinds: {},
   lines: {},
   assumed: null,
@@ -40,6 +40,8 @@ export const useEconomyStore = defineStore('economy', () => {
   const problem = ref('')
   const loading = ref(false)
   const isLoaded = ref(false)
+  /** What updates would change; it is read once, since no draft changes it. */
+  const updates = shallowRef<EconomyPart | null>(null)
   const assumed = shallowRef<Assumed>(NOTHING_ASSUMED)
   const isKept = ref(true)
   let revision = 0
@@ -50,8 +52,8 @@ export const useEconomyStore = defineStore('economy', () => {
   const draft = computed(() => reckon(answer.value.facts))
   const standing = computed(() => (answer.value.standing ? reckon(withPart(answer.value.facts, answer.value.standing)) : draft.value))
   const update = computed(() => {
-    const { facts, standing: before, update: after } = answer.value
-    return after ? reckon(withPart(before ? withPart(facts, before) : facts, after)) : null
+    const { facts, standing: before } = answer.value
+    return updates.value ? reckon(withPart(before ? withPart(facts, before) : facts, updates.value)) : null
   })
   const kinds = computed(() =>
     fitKinds(
@@ -89,6 +91,11 @@ export const useEconomyStore = defineStore('economy', () => {
     } finally {
       loading.value = false
     }
+  }
+  /** Reads what updates would change; the page is there without it. */
+  async function loadUpdates(): Promise<void> {
+    const { part } = await callApi<{ part: EconomyPart | null }>(`${server.base}/economy/update`).catch(() => ({ part: null }))
+    updates.value = part
   }
   function take(row: AssumedRow | null): void {
     assumed.value = row?.assumed ?? NOTHING_ASSUMED
@@ -170,6 +177,7 @@ export const useEconomyStore = defineStore('economy', () => {
     hasMoney,
     money,
     load,
+    loadUpdates,
     keep,
     setRate,
     setKind,

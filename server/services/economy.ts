@@ -35,8 +35,6 @@ export interface ServerEconomy {
   readonly facts: EconomyFacts
   /** As it stands on the server; null where no draft changes anything of it. */
   readonly standing: EconomyPart | null
-  /** As newer versions in the pantry would have it, with all that was set here carried onto them; null where there are none of it. */
-  readonly update: EconomyPart | null
   /** Categories of items that are traded, by the server's own list. */
   readonly kinds: Readonly<Record<string, string>>
   /** Lines of settings, by `file#pointer`. */
@@ -54,12 +52,11 @@ type Files = ReadonlyMap<string, FileFacts>
 /** Gathers it from all plugins, drafts in their places. */
 export async function economyOf(context: Context, server: Server): Promise<ServerEconomy> {
   const all = await workspaceFor(context, server)
-  const files: Files = new Map([...all.files].flatMap(([path, { facts }]) => (facts ? [[path, facts] as const] : [])))
+  const files = filesIn(all)
   const facts = economyFacts([...files.values()])
   return {
     facts,
     standing: await standingFacts(server, all, files),
-    update: await updatedFacts(context, server, all, files),
     kinds: await kindsOf(server, facts),
     lines: linesOf(all, facts),
     assumed: await context.assumptions.get(server.row.id),
@@ -67,6 +64,18 @@ export async function economyOf(context: Context, server: Server): Promise<Serve
     money: [...files.values()].find(({ keepsMoney, moneyName }) => keepsMoney && moneyName)?.moneyName ?? '',
     unread: [...all.files].flatMap(([file, { problem }]) => (problem === null ? [] : [{ file, problem }])),
   }
+}
+
+const filesIn = ({ files }: ServerWorkspace): Files =>
+  new Map([...files].flatMap(([path, { facts }]) => (facts ? [[path, facts] as const] : [])))
+
+/**
+ * The same as newer versions in the pantry would have it, with all that was set here carried onto them; null where there are none of it.
+ * It is asked for by itself: no draft changes it, and to carry many files takes longer than to read them.
+ */
+export async function economyOfUpdates(context: Context, server: Server): Promise<EconomyPart | null> {
+  const all = await workspaceFor(context, server)
+  return updatedFacts(context, server, all, filesIn(all))
 }
 
 /** The same as it was before a change of the server's history. @throws ServiceError `not-found` for no such change */

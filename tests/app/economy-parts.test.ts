@@ -32,9 +32,14 @@ const KITS = 'extras/Kits/settings.yml'
 const LISTED = '# What items cost, in marks.\nprices:\n  rope: 10\n  lamp: 20\n  clay: 2\n  brick: 6\n  net: 12\n'
 const PAID = 'accounts:\n  # What a newcomer starts with, in marks.\n  start: 100\npayouts:\n  fire-kiln: 4\n  run-ferry: 8\n'
 /** A server with other files, loaded. */
-async function world(files: Readonly<Record<string, string>>, more: Parameters<typeof economyWorld>[0] = {}) {
+async function world(
+  files: Readonly<Record<string, string>>,
+  more: Parameters<typeof economyWorld>[0] = {},
+  part: { readonly plugins: readonly string[]; readonly facts: EconomyFacts } | null = null,
+) {
   const made = economyWorld(more, files)
-  await useEconomyStore().load()
+  if (part) made.answers['GET /economy/update'] = { part }
+  await Promise.all([useEconomyStore().load(), useEconomyStore().loadUpdates()])
   return made
 }
 const field = (label: string): HTMLInputElement => document.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!
@@ -300,7 +305,7 @@ describe('goals and days to come', () => {
   })
   it('the update is lived beside today when somebody wants it, with its own prices', async () => {
     const facts = factsFrom({ [STALLS]: LISTED.replace('lamp: 20', 'lamp: 900') })
-    await world({ [STALLS]: LISTED, [PURSE]: PAID }, { update: { plugins: ['Stalls'], facts } })
+    await world({ [STALLS]: LISTED, [PURSE]: PAID }, {}, { plugins: ['Stalls'], facts })
     show(EconomyDays)
     const days = useEconomyDaysStore()
     await until(() => expect(days.lived.map(({ version }) => version)).toEqual(['today']))
@@ -311,7 +316,7 @@ describe('goals and days to come', () => {
   })
   it('an update that makes one thing dearer takes longer to it', async () => {
     const facts = factsFrom({ [STALLS]: LISTED.replace('lamp: 20', 'lamp: 30') })
-    await world({ [STALLS]: LISTED, [PURSE]: PAID }, { update: { plugins: ['Stalls'], facts } })
+    await world({ [STALLS]: LISTED, [PURSE]: PAID }, {}, { plugins: ['Stalls'], facts })
     useEconomyStore().setGoals([{ thing: 'item lamp', count: 50, kind: 'regular', hours: 9 }])
     show(EconomyGoals)
     await until(() => expect(text()).toContain('update'))

@@ -51,7 +51,6 @@ export function economyWorld(more: Partial<ServerEconomy> = {}, files: Readonly<
     return {
       facts,
       standing: plugins.length > 0 ? { plugins, facts: own } : null,
-      update: null,
       kinds: {},
       lines: Object.fromEntries(lines) as Record<string, number>,
       assumed: kept.revision > 0 ? { ...kept, by: 'maren', at: '' } : null,
@@ -63,6 +62,7 @@ export function economyWorld(more: Partial<ServerEconomy> = {}, files: Readonly<
   }
   const answers: Parameters<typeof answering>[0] = {
     'GET /economy': economy,
+    'GET /economy/update': { part: null },
     'GET /file': (_body: unknown, url: string) => {
       const path = decodeURIComponent(/path=([^&]+)/.exec(url)![1]!)
       return viewOf(files[path]!, { path, plugin: pluginOf(path), factory: files[path]! })

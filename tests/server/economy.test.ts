@@ -3,7 +3,7 @@ import { dirname } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { NOTHING_ASSUMED, economyOf as reckon, withPart, type EconomyFacts } from '@pasticcio/core'
 import type { Server } from '../../server/services/context'
-import { assume, economyBefore, economyOf } from '../../server/services/economy'
+import { assume, economyBefore, economyOf, economyOfUpdates } from '../../server/services/economy'
 import { itemRegistry } from '../../packages/standin/src/server/items'
 import { addPackage, applyAll, draft, makeWorld, repacked, type World } from './world'
 
@@ -39,7 +39,7 @@ describe('the economy of a server', () => {
 
   it('is gathered from all plugins, with lines and what its money is called', async () => {
     const told = await economyOf(world.context, server)
-    expect(told).toMatchObject({ money: 'marks', standing: null, update: null, assumed: null, unread: [] })
+    expect(told).toMatchObject({ money: 'marks', standing: null, assumed: null, unread: [] })
     expect([payout(told.facts, 'fire-kiln'), price(told.facts, 'crock')]).toEqual([4, 9])
     expect(told.facts.deals.map(({ name, items, money }) => [name, items.length, money?.amount ?? null])).toEqual([
       ['welcome', 4, null],
@@ -71,7 +71,8 @@ describe('the economy of a server', () => {
   it('is as an update would have it, with what was set here carried along', async () => {
     put(PRICES, shipped('stallholder-2.1/defaults/prices.yml').replace('  crock: 9\n', '  crock: 11\n'))
     await addPackage(world.context, server, world.pack('stallholder-2.2'), 'stallholder.pack', 'test', 'maren')
-    const { facts, update } = await economyOf(world.context, server)
+    const { facts } = await economyOf(world.context, server)
+    const update = await economyOfUpdates(world.context, server)
     expect(update!.plugins).toEqual(['Stallholder'])
     const after = withPart(facts, update!)
     // ours stays, and what the new version ships in another way comes
@@ -88,7 +89,8 @@ describe('the economy of a server', () => {
     }))
     put('extras/Hampers/settings.yml', shipped('hampers-2.4/defaults/settings.yml').replace('    price: 50\n', '    price: 35\n'))
     await addPackage(world.context, server, pack, 'hampers.pack', 'test', 'maren')
-    const { facts, update } = await economyOf(world.context, server)
+    const { facts } = await economyOf(world.context, server)
+    const update = await economyOfUpdates(world.context, server)
     const was = update!.facts.streams.filter(({ plugin }) => plugin === 'Hampers').map(({ name, amount, was: old }) => [name, amount, old])
     for (const [name, amount] of [
       ['kilnkeeper', 35],
@@ -108,8 +110,8 @@ describe('the economy of a server', () => {
     put(PRICES, 'clay:\n  clay: [2\n')
     await addPackage(world.context, server, world.pack('stallholder-2.2'), 'stallholder.pack', 'test', 'maren')
     await addPackage(world.context, server, world.pack('wardkeys-5.1'), 'wardkeys.pack', 'test', 'maren')
-    const { update, facts } = await economyOf(world.context, server)
-    expect(update).toBeNull()
+    const { facts } = await economyOf(world.context, server)
+    expect(await economyOfUpdates(world.context, server)).toBeNull()
     expect(payout(facts, 'fire-kiln')).toBe(4)
   })
 

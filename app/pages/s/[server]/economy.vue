@@ -30,6 +30,7 @@ const worries = computed(() =>
 )
 
 onMounted(async () => {
+  void economy.loadUpdates()
   await Promise.all([known.ready(), economy.load()])
   prices.open = prices.rows.find(({ loop }) => loop)?.item ?? ''
 })
