@@ -253,6 +253,7 @@ describe('the frame', () => {
       'Settings',
       'Messages',
       'Permissions',
+      'Economy',
       expect.stringMatching(/^Findings/),
       'Updates1',
       'History',

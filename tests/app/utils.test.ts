@@ -111,8 +111,8 @@ describe('stations', () => {
 
   it('say how much there is to do', () => {
     const badges = (overview: ReturnType<typeof overviewOf> | null) => STATIONS.map((station) => station.badge?.(overview)?.text ?? '')
-    expect(badges(null)).toEqual(['', '', '', '', '', '', '', ''])
-    expect(badges(overviewOf({ staged: 3 }))).toEqual(['2', '3 staged', '', '', '', '1', '', ''])
+    expect(badges(null)).toEqual(['', '', '', '', '', '', '', '', ''])
+    expect(badges(overviewOf({ staged: 3 }))).toEqual(['2', '3 staged', '', '', '', '', '1', '', ''])
     const findings = STATIONS.find(({ id }) => id === 'findings')!
     const overview = overviewOf()
     const files = overview.plugins.flatMap((plugin) => plugin.files)
