@@ -39,7 +39,7 @@ function labelOf(node: FlowNode): Label {
   if (group) {
     const isLoop = group.streams.some(({ doing }) => doing === 'loop')
     const isShipped = group.streams.every((stream) => stream.isShipped)
-    const draft = Math.abs(group.draft - group.now) > 0.05 ? amountWords(Math.round(group.draft)) : null
+    const draft = Math.round(group.draft) === Math.round(group.now) ? null : amountWords(Math.round(group.draft))
     return { node, ...groupWords(group), now, draft, layer: isLoop ? 'loop' : isShipped ? 'factory' : 'yours' }
   }
   const bare = { node, now, draft: null, layer: null, under: '' }

@@ -16,7 +16,9 @@ const LOOP = 108
 const SPARE = 6
 const shown = computed(() => (props.most === undefined ? prices.rows : prices.rows.slice(0, props.most)))
 const openAt = computed(() => shown.value.findIndex(({ item }) => item === prices.open))
-const offersOf = ({ buys, sells }: BookRow): number => (buys.length + sells.length > 2 ? Math.max(buys.length, sells.length) : 0)
+/** All offers of an item have room where there is nothing but prices. */
+const offersOf = ({ buys, sells }: BookRow): number =>
+  props.most === undefined && buys.length + sells.length > 2 ? Math.max(buys.length, sells.length) : 0
 const mayOpen = (row: BookRow): boolean => row.loop !== null || offersOf(row) > 0
 const openHeight = computed(() => {
   const row = shown.value[openAt.value]

@@ -4,8 +4,21 @@ import { stringify } from 'yaml'
 import { NO_KNOWLEDGE } from '../src/checks'
 import { factsOf, type FileFacts } from '../src/checks/facts'
 import { workspaceFile, workspaceOf } from '../src/checks/workspace'
-import { drawTables, economyFacts, economyOf, type EconomyFacts } from '../src/economy'
+import {
+  accountsSeen,
+  balancesIn,
+  drawTables,
+  economyFacts,
+  economyOf,
+  flowOf,
+  mendsOf,
+  movers,
+  priceBook,
+  type EconomyFacts,
+  type Offer,
+} from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
+import { parse } from '../src/formats/registry'
 
 /*
  * Economies that are generated: what they hold is known before any file is written, and has to be what is gathered from the files,
@@ -16,6 +29,7 @@ const ITEMS = ['rope', 'lamp_oil', 'clay', 'fired_brick', 'eel', 'reed', 'tin_be
 const LISTS = { items: new Set<string>(ITEMS) }
 const FORMATS = ['yml', 'json', 'lua'] as const
 type Ending = (typeof FORMATS)[number]
+const FORMATS_BY = { yml: 'yaml', json: 'json', lua: 'lua' } as const
 type Data = null | string | number | boolean | readonly Data[] | { readonly [key: string]: Data }
 
 function write(data: Data, ending: Ending): string {
@@ -49,6 +63,13 @@ const named = <T>(value: fc.Arbitrary<T>, least = 2): fc.Arbitrary<Record<string
     .chain((names) => fc.tuple(...names.map(() => value)).map((all) => Object.fromEntries(names.map((key, i) => [key, all[i]!]))))
 const someItems = fc.uniqueArray(fc.constantFrom(...ITEMS), { minLength: 2, maxLength: ITEMS.length })
 
+const entry = fc.record({
+  price: amount,
+  cooldown: fc.option(fc.integer({ min: 1, max: 100_000 }), { nil: undefined }),
+  chance: fc.option(fc.integer({ min: 2, max: 100 }), { nil: undefined }),
+  limit: fc.option(fc.integer({ min: 1, max: 20 }), { nil: undefined }),
+})
+
 describe('generated economies, in any format', () => {
   it('payouts are what they were made of', () => {
     fc.assert(
@@ -62,12 +83,6 @@ describe('generated economies, in any format', () => {
     )
   })
 
-  const entry = fc.record({
-    price: amount,
-    cooldown: fc.option(fc.integer({ min: 1, max: 100_000 }), { nil: undefined }),
-    chance: fc.option(fc.integer({ min: 2, max: 100 }), { nil: undefined }),
-    limit: fc.option(fc.integer({ min: 1, max: 20 }), { nil: undefined }),
-  })
   it('prices of entries come with when they may be paid', () => {
     fc.assert(
       fc.property(named(entry), format, (kits, ending) => {
@@ -301,5 +316,104 @@ describe('gifts, rewards, taxes and other money', () => {
     ['nothing at all', 'claims:\n  tax: 0\n', []],
   ])('shares %s', (_what, text, streams) => {
     expect(gather([['A/a.yml', text]]).streams.map(({ way, amount: share, shareOf }) => `${way} ${share} ${shareOf}`)).toEqual(streams)
+  })
+})
+
+describe('what is reckoned of generated economies', () => {
+  const price = fc.integer({ min: 1, max: 500 })
+  const offer = (way: 'buy' | 'sell', unit: number, count: number, more: Partial<Offer> = {}): Offer => ({
+    item: 'rope',
+    category: null,
+    where: way,
+    file: `${way}.yml`,
+    pointer: `/${way}`,
+    way,
+    amount: unit,
+    count,
+    cooldown: null,
+    ...more,
+  })
+  /** What one of the item brings more than it costs, by hand. */
+  const gainOf = (buy: Offer, sell: Offer): number => sell.amount / sell.count - buy.amount / buy.count
+  it('each mend of a loop ends it, and a step less would not', () => {
+    fc.assert(
+      fc.property(price, price, fc.integer({ min: 1, max: 16 }), fc.integer({ min: 1, max: 16 }), (costs, pays, bought, sold) => {
+        const [buy, sell] = [offer('buy', costs, bought), offer('sell', pays, sold)]
+        const { loop } = priceBook([buy, sell]).rows[0]!
+        expect(loop !== null).toBe(gainOf(buy, sell) > 0)
+        if (!loop) return
+        const [dearer, less] = mendsOf(loop)
+        expect([dearer!.pointer, less!.pointer]).toEqual(['/buy', '/sell'])
+        expect(gainOf({ ...buy, amount: dearer!.amount }, sell)).toBeLessThanOrEqual(1e-9)
+        expect(gainOf({ ...buy, amount: dearer!.amount - 1 }, sell)).toBeGreaterThan(0)
+        expect(gainOf(buy, { ...sell, amount: less!.amount })).toBeLessThanOrEqual(1e-9)
+        expect(gainOf(buy, { ...sell, amount: less!.amount + 1 })).toBeGreaterThan(0)
+      }),
+    )
+  })
+  it('a share that is mended ends the loop, and a hundredth more would not', () => {
+    fc.assert(
+      fc.property(price, price, fc.integer({ min: 1, max: 100 }), (costs, whole, percent) => {
+        const share = { file: 'sell.yml', pointer: '/share', amount: percent / 100 }
+        const [buy, sell] = [offer('buy', costs, 1), offer('sell', (whole * percent) / 100, 1, { share })]
+        const { loop } = priceBook([buy, sell]).rows[0]!
+        if (!loop) return
+        const mend = mendsOf(loop)[1]!
+        expect(mend.pointer).toBe('/share')
+        expect(whole * mend.amount).toBeLessThanOrEqual(costs + 1e-6)
+        expect(whole * (mend.amount + 0.01)).toBeGreaterThan(costs - 1e-6)
+      }),
+    )
+  })
+  it('what a tenth more of a setting moves is what the flow tells when it is a tenth more', () => {
+    fc.assert(
+      fc.property(named(amount), named(entry), fc.integer({ min: 1, max: 12 }), (payouts, kits, often) => {
+        const paid = Object.fromEntries(Object.entries(kits).map(([key, { price: costs }]) => [key, { price: costs }]))
+        const economy = economyOf(
+          gather([
+            ['Purse/a.yml', stringify({ payouts })],
+            ['Kits/a.yml', `# of the price\ntax: 0.1\n${stringify({ kits: paid })}`],
+          ]),
+        )
+        const rates = Object.fromEntries(economy.streams.map(({ activity }) => [activity, often]))
+        const kinds = [{ name: 'all', players: 7, hours: 2, joins: 0, balance: 0, rates }]
+        const stays = flowOf(economy.streams, kinds).stays
+        for (const { id, change } of movers(economy, kinds)) {
+          const more = economy.streams.filter(
+            (one) => one.id === id || economy.streams.some((own) => own.id === id && own.activity === one.activity && own.doing !== 'tax'),
+          )
+          const changed = economy.streams.map((one) => (more.includes(one) ? { ...one, amount: one.amount * 1.1 } : one))
+          expect(flowOf(changed, kinds).stays - stays).toBeCloseTo(change, 4)
+        }
+      }),
+      { numRuns: 30 },
+    )
+  })
+  const purses = fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 9_999_999 }), amount), {
+    minLength: 2,
+    maxLength: 30,
+    selector: ([id]) => id,
+  })
+  const ACCOUNTS: Readonly<Record<string, (all: readonly (readonly [number, number])[]) => Data>> = {
+    'by name': (all) => ({ version: 3, accounts: Object.fromEntries(all.map(([id, has]) => [`p${id}`, has])) }),
+    'as sections': (all) => Object.fromEntries(all.map(([id, has]) => [`p${id}`, { joined: 17, balance: has, level: 4 }])),
+    'in a list': (all) => ({ players: all.map(([id, has]) => ({ name: `p${id}`, coins: has })) }),
+  }
+  it.each(Object.keys(ACCOUNTS))('accounts %s say how many there are, and what one in the middle has', (shape) => {
+    fc.assert(
+      fc.property(purses, format, (all, ending) => {
+        const found = FORMATS_BY[ending]
+        const balances = balancesIn(parse(write(ACCOUNTS[shape]!(all), ending), found, UNSAID))
+        expect([...balances].sort((a, b) => a - b)).toEqual(all.map(([, has]) => has).sort((a, b) => a - b))
+        const { players, balance } = accountsSeen(balances)
+        const sorted = all.map(([, has]) => has).sort((a, b) => a - b)
+        const half = sorted.length / 2
+        expect([players, balance]).toEqual([
+          all.length,
+          Number.isInteger(half) ? (sorted[half - 1]! + sorted[half]!) / 2 : sorted[Math.floor(half)],
+        ])
+      }),
+      { numRuns: 40 },
+    )
   })
 })

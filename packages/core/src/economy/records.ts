@@ -16,25 +16,27 @@ const DAY_SECONDS = 86_400
 const MILLISECONDS = 1e11
 
 /**
- * What players have, as a file of accounts says that a server wrote: the numbers of its largest section, or of its entries the one that is
- * called after money.
+ * What players have, as a file of accounts says that a server wrote: of the largest section whose entries each have a number that is
+ * called after money, those; where there is none, the numbers of the largest section.
  */
 export function balancesIn(document: Document): readonly number[] {
-  let best: readonly number[] = []
+  let [named, plain]: [readonly number[], readonly number[]] = [[], []]
   const visit = (node: Node): void => {
     if (!isContainer(node)) return
-    const own = node.entries.flatMap(({ value }) => balanceOf(document, value) ?? [])
-    if (own.length > best.length) best = own
+    const accounts = node.entries.flatMap(({ value }) => namedBalance(document, value) ?? [])
+    const numbers = node.entries.flatMap(({ value }) => amountOf(document, value) ?? [])
+    if (accounts.length > named.length) named = accounts
+    if (numbers.length > plain.length) plain = numbers
     for (const { value } of node.entries) visit(value)
   }
   visit(document.root)
-  return best
+  return named.length > 0 ? named : plain
 }
 
-function balanceOf(document: Document, node: Node): number | null {
-  if (!isContainer(node)) return amountOf(document, node)
-  const named = node.entries.find(({ key, value }) => nameWords(key).some((word) => MONEY.has(word)) && amountOf(document, value) !== null)
-  return named ? amountOf(document, named.value) : null
+function namedBalance(document: Document, node: Node): number | null {
+  if (!isContainer(node)) return null
+  const found = node.entries.find(({ key, value }) => nameWords(key).some((word) => MONEY.has(word)) && amountOf(document, value) !== null)
+  return found ? amountOf(document, found.value) : null
 }
 
 /**
