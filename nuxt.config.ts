@@ -31,6 +31,7 @@ export default defineNuxtConfig({
     '~/theme/tokens.css',
     '~/theme/base.css',
     '~/theme/controls.css',
+    '~/theme/figures.css',
     '~/theme/house.css',
     '~/theme/source.css',
   ],

@@ -49,7 +49,7 @@ async function write(table: DrawTable, entry: TableEntry, event: Event): Promise
         >
       </div>
       <p v-if="table.circle" class="problem mild">{{ circleOf(table) }} goes round in a circle: a draw from it never ends.</p>
-      <table>
+      <table class="figures">
         <thead>
           <tr>
             <th scope="col">what</th>
@@ -125,45 +125,17 @@ async function write(table: DrawTable, entry: TableEntry, event: Event): Promise
   text-align: right;
 }
 table {
-  width: 100%;
-  border-collapse: collapse;
   table-layout: fixed;
-  font: var(--t-small);
   margin-bottom: 10px;
 }
-tr {
-  position: relative;
-}
-th,
-td {
-  height: 24px;
-  padding: 0 12px 0 0;
-  text-align: left;
-  font-weight: 400;
-}
 th:first-child {
-  padding-left: 16px;
   width: 30%;
 }
 th:nth-child(2) {
   width: 76px;
 }
-thead th {
-  height: 20px;
-  font: var(--t-fine);
-  color: var(--muted);
-}
-.no .in {
+td .in {
   width: 56px;
-  text-align: right;
-}
-.no {
-  text-align: right;
-  font: var(--t-value);
-  white-space: nowrap;
-}
-thead .no {
-  font: var(--t-fine);
 }
 .track i {
   display: block;

@@ -26,7 +26,7 @@ function pauseOf({ cooldown }: ValuedDeal): string {
       <span class="ct">{{ counted(economy.deals.length, 'entry', 'entries') }}</span>
       <span class="r">worth what their items bring, or cost</span>
     </div>
-    <table>
+    <table class="figures">
       <thead>
         <tr>
           <th scope="col">what</th>
@@ -67,25 +67,7 @@ function pauseOf({ cooldown }: ValuedDeal): string {
   border-top: 1px solid var(--hairline);
 }
 table {
-  width: 100%;
-  border-collapse: collapse;
   table-layout: fixed;
-  font: var(--t-small);
-}
-th,
-td {
-  height: 24px;
-  padding: 0 10px 0 0;
-  text-align: left;
-  font-weight: 400;
-}
-th:first-child {
-  padding-left: 16px;
-}
-thead th {
-  font: var(--t-fine);
-  color: var(--muted);
-  border-bottom: 1px solid var(--hairline);
 }
 thead th:nth-child(1) {
   width: 15%;
@@ -101,13 +83,5 @@ th.cut {
   padding: 2px 16px 8px;
   font: var(--t-fine);
   color: var(--muted);
-}
-.no {
-  text-align: right;
-  font: var(--t-value);
-  white-space: nowrap;
-}
-thead .no {
-  font: var(--t-fine);
 }
 </style>

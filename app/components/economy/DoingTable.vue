@@ -45,7 +45,7 @@ function infer(kind: FittedKind, stream: Moving, event: KeyboardEvent): void {
 
 <template>
   <div v-if="activities.length > 0" class="doing">
-    <table>
+    <table class="figures flush">
       <thead>
         <tr>
           <th scope="col">In an hour each</th>
@@ -84,28 +84,8 @@ function infer(kind: FittedKind, stream: Moving, event: KeyboardEvent): void {
 .doing {
   margin-top: 8px;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-  table-layout: fixed;
-  font: var(--t-small);
-  border-top: 1px solid var(--hairline);
-}
-th,
-td {
-  height: 24px;
-  padding: 0;
-  text-align: right;
-  font-weight: 400;
-  border-bottom: 1px solid var(--hairline);
-}
 th:first-child {
-  text-align: left;
   width: 36%;
-}
-thead th {
-  font: var(--t-fine);
-  color: var(--muted);
 }
 thead th:first-child {
   font-weight: 700;
@@ -113,11 +93,6 @@ thead th:first-child {
 }
 td .in {
   width: 44px;
-  max-width: 100%;
-  text-align: right;
-}
-.on th {
-  font-weight: 700;
 }
 .legend {
   display: flex;

@@ -105,7 +105,7 @@ const rows = computed(() => {
         :aria-label="`All money over ${days.days} days; the same numbers in the table beside it`"
       />
       <p v-if="failed" class="none">The picture could not be drawn. Its numbers are in the table.</p>
-      <table>
+      <table class="figures">
         <thead>
           <tr>
             <th scope="col">after {{ days.days }} days</th>
@@ -154,34 +154,17 @@ const rows = computed(() => {
 .going {
   margin: 8px 16px;
 }
-table {
-  border-collapse: collapse;
-  font: var(--t-small);
+.both table {
   align-self: start;
   table-layout: fixed;
-  width: 100%;
 }
-th,
-td {
+.both th,
+.both td {
   height: 20px;
   padding: 0;
-  border-bottom: 1px solid var(--hairline);
-  text-align: left;
-  font-weight: 400;
 }
-thead th {
-  font: var(--t-fine);
-  color: var(--muted);
-}
-th:first-child {
+.both th:first-child {
   width: 46%;
-}
-.no {
-  text-align: right;
-  font: var(--t-value);
-}
-thead .no {
-  font: var(--t-fine);
 }
 .bar.d {
   width: 3px;

@@ -27,7 +27,7 @@ const partOf = (group: FlowGroup, kind: string): number => group.by.find((one) =
       <BaseSegments v-model="view" class="push" :options="VIEWS" label="Show as" />
     </div>
     <LazyFlowPicture v-if="view === 'picture'" />
-    <table v-else class="numbers">
+    <table v-else class="figures numbers">
       <caption class="sr">
         Money an hour by source and drain, and by kind of player
       </caption>
@@ -74,33 +74,8 @@ const partOf = (group: FlowGroup, kind: string): number => group.by.find((one) =
 .flowing {
   border-bottom: 1px solid var(--hairline);
 }
-.numbers {
-  width: 100%;
-  border-collapse: collapse;
-  font: var(--t-small);
-}
-.numbers th,
-.numbers td {
-  height: 24px;
-  padding: 0 12px 0 0;
-  border-bottom: 1px solid var(--hairline);
-  text-align: left;
-  font-weight: 400;
-}
-.numbers th:first-child {
-  padding-left: 16px;
-}
-.numbers .no {
-  text-align: right;
-  font: var(--t-value);
-}
 .numbers .act {
   font: inherit;
-}
-.numbers thead th,
-.numbers thead .no {
-  font: var(--t-fine);
-  color: var(--muted);
 }
 .numbers .head th,
 .numbers .head td,

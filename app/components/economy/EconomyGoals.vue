@@ -50,7 +50,7 @@ const setHours = (at: number, event: Event): void => {
       <span class="ct">hours of play, on average</span>
       <button v-if="session.mayEdit" class="act push" @click="add">one more</button>
     </div>
-    <table v-if="economy.goals.length > 0">
+    <table class="figures" v-if="economy.goals.length > 0">
       <thead>
         <tr>
           <th scope="col">who</th>
@@ -119,7 +119,7 @@ const setHours = (at: number, event: Event): void => {
       <h2>A first day</h2>
       <span class="ct">of one who is new: {{ newcomer ? `${amountWords(newcomer.hours.value)} h` : '' }}</span>
     </div>
-    <table>
+    <table class="figures">
       <thead>
         <tr>
           <th scope="col"><span class="sr">Of which numbers</span></th>
@@ -146,48 +146,23 @@ const setHours = (at: number, event: Event): void => {
 
 <style scoped>
 table {
-  width: 100%;
-  border-collapse: collapse;
-  font: var(--t-small);
   margin-bottom: 12px;
-}
-th,
-td {
-  height: 26px;
-  padding: 0 12px 0 0;
-  border-bottom: 1px solid var(--hairline);
-  text-align: left;
-  font-weight: 400;
-}
-th:first-child,
-td:first-child {
-  padding-left: 16px;
-}
-thead th {
-  font: var(--t-fine);
-  color: var(--muted);
-}
-.no {
-  text-align: right;
-  font: var(--t-value);
-  white-space: nowrap;
-}
-thead .no {
-  font: var(--t-fine);
 }
 .what {
   white-space: nowrap;
 }
 .count {
   width: 40px;
-  text-align: right;
 }
 .hours {
   width: 48px;
-  text-align: right;
 }
-.thing {
+.what .thing {
   max-width: 220px;
+  text-align: left;
+}
+td:first-child .in {
+  text-align: left;
 }
 .none {
   padding: 6px 16px;

@@ -37,13 +37,13 @@ function add(): void {
 
 <template>
   <div>
-    <h3>
+    <h3 class="sum">
       The people we reckon with <span>{{ counted(total, 'player') }}</span>
     </h3>
     <p class="comment">
       {{ amountWords(Number(online.toFixed(1))) }} are online in an average hour. Change a number and the page is reckoned anew.
     </p>
-    <table class="people">
+    <table class="figures flush" :class="{ changing: isChanging }">
       <thead>
         <tr>
           <th scope="col"><span class="sr">Kind</span></th>
@@ -110,60 +110,34 @@ function add(): void {
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: collapse;
-  table-layout: fixed;
-  font: var(--t-small);
-  border-top: 1px solid var(--hairline);
-}
-th,
-td {
-  height: 24px;
-  padding: 0;
-  text-align: right;
-  font-weight: 400;
-  border-bottom: 1px solid var(--hairline);
-}
 th:first-child {
-  text-align: left;
   width: 32%;
-}
-thead th {
-  height: 20px;
-  font: var(--t-fine);
-  color: var(--muted);
-  border-bottom: 0;
 }
 .wide {
   width: 27%;
 }
-h3 {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-}
-h3 span {
-  font: var(--t-fine);
-  color: var(--muted);
-}
 .no {
-  white-space: nowrap;
-  font: var(--t-value);
   color: var(--muted);
 }
 td .in {
   width: 48px;
-  text-align: right;
 }
 td .like {
-  width: 46px;
+  width: 72px;
+}
+.changing th:first-child {
+  width: 27%;
+}
+.changing .wide {
+  width: 19%;
+}
+.changing .in.t,
+.changing .in.r,
+.changing .in.i {
+  width: 40px;
 }
 .name {
-  width: 92px;
-}
-.on th {
-  font-weight: 700;
+  width: 72px;
 }
 .other {
   display: flex;

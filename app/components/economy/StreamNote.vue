@@ -27,11 +27,11 @@ async function write(stream: Moving, event: Event): Promise<void> {
 
 <template>
   <div v-if="group" class="note">
-    <h3>
+    <h3 class="sum">
       {{ groupWords(group).title }} <span>{{ amountWords(Math.round(group.draft)) }} an hour</span>
     </h3>
     <p class="comment">{{ groupWords(group).under }}</p>
-    <table>
+    <table class="figures flush">
       <thead>
         <tr>
           <th scope="col">setting</th>
@@ -70,45 +70,13 @@ async function write(stream: Moving, event: Event): Promise<void> {
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: collapse;
-  table-layout: fixed;
-  font: var(--t-small);
-  border-top: 1px solid var(--hairline);
-}
-th,
-td {
-  height: 24px;
-  padding: 0;
-  text-align: right;
-  font-weight: 400;
-  border-bottom: 1px solid var(--hairline);
-}
 th:first-child {
-  text-align: left;
   width: 62%;
-}
-thead th {
-  height: 20px;
-  font: var(--t-fine);
-  color: var(--muted);
 }
 td .in {
   width: 52px;
-  text-align: right;
-}
-h3 {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-}
-h3 span {
-  font: var(--t-fine);
-  color: var(--muted);
 }
 .no {
-  font: var(--t-value);
   color: var(--muted);
 }
 </style>
