@@ -216,6 +216,30 @@ describe('days that are lived', () => {
 })
 
 describe('prices held against others', () => {
+  it('updates, which leave out nothing that they do not change', async () => {
+    const { answers } = economyWorld()
+    const facts = factsFrom({
+      [STALLS]: '# What items cost, in marks.\nprices:\n  rope: 10\n  lamp: 25\n  clay: 2\n  brick: 6\n  net: 12\n',
+    })
+    answers['GET /economy/update'] = { part: { plugins: ['Stalls'], facts } }
+    const economy = await opened()
+    await until(() => expect(economy.update).not.toBeNull())
+    const prices = usePriceBookStore()
+    await prices.hold('update')
+    prices.filter = { ...prices.filter, only: 'changed' }
+    expect(prices.rows.map(({ item }) => item)).toEqual(['lamp'])
+    expect(economy.update!.streams.find(({ name }) => name === 'run-ferry')?.amount).toBe(8)
+    view('Prices')
+    await until(() => expect(text()).toContain('with the updates'))
+    expect(document.querySelector('.was')!.textContent).toBe('25')
+    // a page without them is there none the less
+    answers['GET /economy/update'] = () => {
+      throw { status: 500, code: 'place-failed', title: 'no' }
+    }
+    await economy.loadUpdates()
+    expect([economy.update, economy.problem]).toEqual([null, ''])
+  })
+
   it('another server as it stands, or the past', async () => {
     const { answers } = economyWorld()
     const other = factsFrom({
