@@ -164,7 +164,7 @@ const rows = computed(() => {
   padding: 0;
 }
 .both th:first-child {
-  width: 46%;
+  width: 36%;
 }
 .bar.d {
   width: 3px;
