@@ -244,6 +244,9 @@ describe('players who are assumed', () => {
     // the 100 that are left are 36 newcomers and 64 regulars
     expect(fit({ kinds }, { players: 128 }).map(({ players }) => players.value)).toEqual([36, 64, 28])
   })
+  it('begin as newcomers, of whom there are as many as come in three days', () => {
+    expect(fit().map(({ kind }) => kind.joins)).toEqual([20 / 3, 0, 0])
+  })
   it('play for so long that as many are online as were measured', () => {
     const kinds = fit({}, { players: 128, online: 22.1 })
     const online = kinds.reduce((sum, { players, hours }) => sum + (players.value * hours.value) / 24, 0)

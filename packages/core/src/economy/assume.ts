@@ -145,7 +145,8 @@ export function fitKinds(standing: Economy, streams: readonly Moving[], assumed:
       players: one.players,
       hours,
       rates,
-      kind: { ...kind, joins: one.players.value / age, balance },
+      // the others were newcomers once, and had what those begin with then
+      kind: { ...kind, joins: one.like === 'newcomer' ? one.players.value / age : 0, balance },
     }
   })
 }
