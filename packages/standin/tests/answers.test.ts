@@ -69,7 +69,7 @@ describe('the demo as it is lived in', () => {
     ['dig low-bank', ['You dig at The low bank and find eel.']],
     ['dig nowhere', ['Nobody digs at nowhere.']],
     ['banner', ['The Lantern Row', 'Night market tonight'].map((text, i) => (i === 0 ? text : `reply ${text}`))],
-    ['board', ['The Lantern Row', 'wenna', '', 'Purse: 300 marks', 'Rank: reedcutter', '', 'Tide: low']],
+    ['board', ['The Lantern Row', 'wenna', '', 'Purse: 3520 marks', 'Rank: reedcutter', '', 'Tide: low']],
     ['tideclear', ['The next clearing is within 15 min.', '4 kinds are kept: ferry_token, permit, ledger_book, tin_bell.']],
     ['bars', ['tide: The flood comes in low in water', 'market: Night market at the row in amber']],
   ])('answers %s from its settings', (command, expected) => {
@@ -81,13 +81,13 @@ describe('the demo as it is lived in', () => {
     server.start()
     server.command('grant wenna stallholder.stall.lamps')
     expect(say('as wenna stall lamps')[0]).toContain('You stand at The lamp wright')
-    expect(say('as wenna purse')).toEqual(['Your purse holds 295 marks.'])
+    expect(say('as wenna purse')).toEqual(['Your purse holds 3515 marks.'])
     const path = join(folder, 'extras/Stallholder/settings.yml')
-    writeFileSync(path, readFileSync(path, 'utf8').replace('fee: 5', 'fee: 900').replace('title: "Night', 'title: "Late night'))
+    writeFileSync(path, readFileSync(path, 'utf8').replace('fee: 5', 'fee: 9000').replace('title: "Night', 'title: "Late night'))
     expect(say('as wenna stall')[0]).toBe('Night market on the Row')
     server.command('reload Stallholder')
     expect(say('as wenna stall')[0]).toBe('Late night market on the Row')
-    expect(say('as wenna stall lamps')).toEqual(['To come in at The lamp wright costs 900, and you have 295 marks.'])
+    expect(say('as wenna stall lamps')).toEqual(['To come in at The lamp wright costs 9000, and you have 3515 marks.'])
   })
 
   it('names the line of a value it cannot use', () => {
