@@ -63,11 +63,12 @@ export function bundles(host: Host, loaded: Loaded, before: unknown): Running {
     if (due > 0 && purse && !purse.take(player, due)) return [text('claim.poor', values)]
     claims.set(player, now())
     claims.set(`${player}/${hamper.key}`, now())
+    // rounded down: nobody waits longer after a restart
     host.record(
       RECORD,
       [...claims]
         .filter(([key]) => key.includes('/'))
-        .map(([key, at]) => `"${key}": ${Math.round(at)}`)
+        .map(([key, at]) => `"${key}": ${Math.floor(at)}`)
         .join('\n') + '\n',
     )
     const message = String(used['message'])
