@@ -9,6 +9,9 @@ export interface NumberChange {
   readonly to: string
 }
 
+/** Amounts and weights are written with digits, and a point where they have parts. */
+const NUMBER = /^\d+(?:\.\d+)?$/
+
 /** What changes numbers of the economy: each in the draft of its own file, several of them as one step. */
 export const useEconomyChangesStore = defineStore('economy-changes', () => {
   const drafts = useDraftsStore()
@@ -24,6 +27,21 @@ export const useEconomyChangesStore = defineStore('economy-changes', () => {
     economy.problem = wrong
     return wrong === ''
   }
+  /**
+   * Writes what was typed into a field; what is no number is told, and the field shows again what the setting says.
+   * @param of what it is, what it is called, and what it says now
+   */
+  async function type(
+    field: HTMLInputElement,
+    at: Omit<NumberChange, 'to'>,
+    of: { what: string; name: string; says: number },
+  ): Promise<void> {
+    const to = field.value.trim()
+    if (to === String(of.says)) return
+    if (NUMBER.test(to)) return void (await write([{ ...at, to }]))
+    economy.problem = `“${to}” is no ${of.what}. ${of.name} keeps ${of.says}.`
+    field.value = String(of.says)
+  }
   async function undo(): Promise<void> {
     drafts.undo(true)
     await after()
@@ -37,7 +55,7 @@ export const useEconomyChangesStore = defineStore('economy-changes', () => {
       isBusy.value = false
     }
   }
-  return { isBusy, write, undo }
+  return { isBusy, write, type, undo }
 })
 
 /** All of a file in one step. */

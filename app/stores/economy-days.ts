@@ -1,12 +1,10 @@
 import { defineStore } from 'pinia'
-import { thingsOf, type Economy, type Outlook, type Plan } from '@pasticcio/core'
+import { goalPrice, thingsOf, type Economy, type Outlook, type Plan } from '@pasticcio/core'
+import type { EconomyVersion } from '~/stores/economy'
 import { beginLives, type Lives } from '~/workers/economy-lives'
 
-/** Which numbers are lived with. */
-export type Version = 'today' | 'draft' | 'update'
-
 export interface Lived {
-  readonly version: Version
+  readonly version: EconomyVersion['version']
   readonly outlook: Outlook
 }
 
@@ -36,11 +34,7 @@ export const useEconomyDaysStore = defineStore('economy-days', () => {
     const players = economy.kinds.reduce((sum, kind) => sum + kind.players.value, 0)
     return Math.min(MOST, Math.max(FEWEST, Math.round(LIVES / Math.max(1, players))))
   })
-  const versions = computed<readonly { readonly version: Version; readonly economy: Economy }[]>(() => [
-    { version: 'today', economy: economy.standing },
-    ...(economy.draft === economy.standing ? [] : [{ version: 'draft' as const, economy: economy.draft }]),
-    ...(withUpdate.value && economy.update ? [{ version: 'update' as const, economy: economy.update }] : []),
-  ])
+  const versions = computed(() => economy.versions.filter(({ version }) => version !== 'update' || withUpdate.value))
 
   /** Lives them; what went on before ends. */
   async function live(): Promise<void> {
@@ -64,32 +58,14 @@ export const useEconomyDaysStore = defineStore('economy-days', () => {
   /** Each version has its own prices of what is saved for. */
   function planOf(version: Economy): Plan {
     const things = thingsOf(version)
-    const goals = economy.goals.flatMap(({ thing: id, count }, i) => {
-      const thing = things.find((one) => one.id === id)
-      return thing ? [{ name: String(i), price: thing.price * count }] : []
+    const goals = economy.goals.flatMap((goal, i) => {
+      const price = goalPrice(things, goal)
+      return price === null ? [] : [{ name: String(i), price }]
     })
-    const plain = version.streams.map(({ id, activity, way, amount, isShare, most, chance, cooldown, limit, isOnce }) => ({
-      id,
-      activity,
-      way,
-      amount,
-      isShare,
-      most,
-      chance,
-      cooldown,
-      limit,
-      isOnce,
-    }))
     // what nobody does costs time in each of many days
     const isDone = (activity: string): boolean => economy.people.some(({ rates }) => (rates[activity] ?? 0) > 0)
-    const kinds = JSON.parse(JSON.stringify(economy.people)) as Plan['kinds']
-    return {
-      streams: plain.filter(({ activity, isOnce, isShare }) => isOnce || isShare || isDone(activity)),
-      kinds,
-      goals,
-      days: days.value,
-      seed: SEED,
-    }
+    const streams = version.streams.filter(({ activity, isOnce, isShare }) => isOnce || isShare || isDone(activity))
+    return { streams, kinds: economy.people, goals, days: days.value, seed: SEED }
   }
   /** Ends what goes on; what was lived before stays. */
   function stop(): void {

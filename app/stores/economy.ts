@@ -15,6 +15,7 @@ import {
   type Assumed,
   type AssumedGoal,
   type AssumedKind,
+  type Economy,
   type EconomyFacts,
   type EconomyPart,
 } from '@pasticcio/core'
@@ -30,6 +31,12 @@ const NOTHING: ServerEconomy = {
   money: '',
   unread: [],
 }
+/** Which numbers are reckoned with, and what they come to. */
+export interface EconomyVersion {
+  readonly version: 'today' | 'draft' | 'update'
+  readonly economy: Economy
+}
+
 /** Typing rests so long before what is assumed is kept. */
 const KEEP_MS = 400
 
@@ -55,10 +62,16 @@ export const useEconomyStore = defineStore('economy', () => {
     const { facts, standing: before } = answer.value
     return updates.value ? reckon(withPart(before ? withPart(facts, before) : facts, updates.value)) : null
   })
+  /** Today's numbers, and those of the drafts and of updates where they are others. */
+  const versions = computed<readonly EconomyVersion[]>(() => [
+    { version: 'today', economy: standing.value },
+    ...(draft.value === standing.value ? [] : [{ version: 'draft' as const, economy: draft.value }]),
+    ...(update.value ? [{ version: 'update' as const, economy: update.value }] : []),
+  ])
   const kinds = computed(() =>
     fitKinds(
       standing.value,
-      [...standing.value.streams, ...draft.value.streams, ...(update.value?.streams ?? [])],
+      versions.value.flatMap(({ economy }) => economy.streams),
       assumed.value,
       answer.value.seen,
     ),
@@ -165,6 +178,7 @@ export const useEconomyStore = defineStore('economy', () => {
     draft,
     standing,
     update,
+    versions,
     kinds,
     people,
     flow,

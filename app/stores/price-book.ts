@@ -46,7 +46,7 @@ export const usePriceBookStore = defineStore('price-book', () => {
       return { changes: [], problem: wordsOf(error) }
     }
   })
-  const reckonedFor = computed(() => new Map(reckoned.value.changes.map(({ offer, to }) => [`${offer.file}#${offer.pointer}`, to])))
+  const reckonedFor = computed(() => new Map(reckoned.value.changes.map(({ offer, to }) => [offer, to])))
   async function takeReckoning(): Promise<void> {
     const all = reckoned.value.changes.map(({ offer: { file, pointer }, to }) => ({ file, pointer, to }))
     if (await changes.write(all)) reckoning.value = null

@@ -26,12 +26,14 @@ export type PricesBefore = ReadonlyMap<string, BookRow>
 
 export const byItem = (book: PriceBook<GatheredOffer>): PricesBefore => new Map(book.rows.map((row) => [row.item, row]))
 
+/** What one costs or brings at an offer; null for none. */
+export const priceAt = (offer: GatheredOffer | null | undefined): number | null => (offer ? unitPrice(offer) : null)
+
 /** Whether an item costs or brings another amount than before. */
 export function isOther(row: BookRow, before: PricesBefore | null): boolean {
   if (!before) return false
   const was = before.get(row.item)
-  const price = (offer: BookRow['buy'] | undefined): number | null => (offer ? unitPrice(offer) : null)
-  return price(row.buy) !== price(was?.buy) || price(row.sell) !== price(was?.sell)
+  return priceAt(row.buy) !== priceAt(was?.buy) || priceAt(row.sell) !== priceAt(was?.sell)
 }
 
 export function filterPrices(rows: readonly BookRow[], filter: PriceFilter, before: PricesBefore | null): readonly BookRow[] {

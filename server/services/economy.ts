@@ -1,5 +1,4 @@
 import {
-  LineIndex,
   economyFacts,
   factsOf,
   findMoves,
@@ -27,7 +26,7 @@ import { SIZES } from './sizes'
 import { decode } from './text'
 import { readChoices } from './update-choices'
 import { carryPlugin, listUpdates, type PlanFile } from './updates'
-import { workspaceFor, type ServerWorkspace } from './workspace'
+import { placesIn, workspaceFor, type ServerWorkspace } from './workspace'
 
 /** Everything on a server that has to do with money. */
 export interface ServerEconomy {
@@ -202,15 +201,12 @@ function movesOf({ family }: Server, { path, from, mine, result }: PlanFile): re
   return [...findMoves(read(mine), read(result))].map(([old, now]) => [`${path}#${now}`, `${from ?? path}#${old}`] as const)
 }
 
-function linesOf(all: ServerWorkspace, { offers, streams, draws, deals }: EconomyFacts): Record<string, number> {
-  const indexes = new Map<string, LineIndex>()
+function linesOf({ files }: ServerWorkspace, { offers, streams, draws, deals }: EconomyFacts): Record<string, number> {
+  const placeOf = placesIn(files)
   const lines: Record<string, number> = {}
   const add = (file: string, pointer: string, from: number): void => {
-    const text = all.files.get(file)?.text ?? null
-    if (text === null) return
-    let index = indexes.get(file)
-    if (!index) indexes.set(file, (index = new LineIndex(text)))
-    lines[`${file}#${pointer}`] = index.position(from).line
+    const place = placeOf(file, from)
+    if (place) lines[`${file}#${pointer}`] = place.line
   }
   for (const { file, pointer, from } of [...offers, ...streams]) add(file, pointer, from)
   for (const { file, entries } of draws) for (const { pointer, from } of entries) add(file, pointer, from)

@@ -263,6 +263,19 @@ function unread(path: string, message: string): KnownFile {
   }
 }
 
+type Position = { readonly line: number; readonly column: number }
+
+/** Where letters of files stand; each file is gone through once. Null for a file without a text. */
+export function placesIn(files: ServerWorkspace['files']): (file: string, from: number) => Position | null {
+  const indexes = new Map<string, LineIndex>()
+  return (file, from) => {
+    const text = files.get(file)?.text ?? null
+    if (text === null) return null
+    if (!indexes.has(file)) indexes.set(file, new LineIndex(text))
+    return indexes.get(file)!.position(from)
+  }
+}
+
 function findingsOf(
   server: Server,
   { knowledge }: ServerKnowledge,
@@ -273,13 +286,8 @@ function findingsOf(
   for (const [path, file] of files) if (file.facts) facts.set(path, file.facts)
   const across = checkAcross({ family: server.family, knowledge }, facts)
   const all = [...[...files.values()].flatMap(({ findings }) => findings), ...across]
-  const indexes = new Map<string, LineIndex>()
-  const at = (file: string, from: number): { line: number; column: number } => {
-    const text = files.get(file)?.text ?? null
-    if (text === null) return { line: 1, column: 1 }
-    if (!indexes.has(file)) indexes.set(file, new LineIndex(text))
-    return indexes.get(file)!.position(from)
-  }
+  const placeOf = placesIn(files)
+  const at = (file: string, from: number): Position => placeOf(file, from) ?? { line: 1, column: 1 }
   const plugins = new Map(knowledge.plugins.map(({ path, name }) => [path, name]))
   const subjects = subjectsOf(all, (file) => files.get(file)?.text ?? null)
   return all.map((finding, i) => ({

@@ -23,14 +23,8 @@ const triesOf = (table: DrawTable, entry: TableEntry): number | null | undefined
 const innerOf = (id: string): DrawTable | undefined => economy.tables.find((table) => table.id === id)
 const circleOf = ({ circle }: DrawTable): string => (circle ?? []).map((id) => (innerOf(id) ? tableWords(innerOf(id)!) : id)).join(' → ')
 
-async function write(table: DrawTable, entry: TableEntry, event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const to = input.value.trim()
-  if (to === String(entry.weight)) return
-  if (/^\d+(?:\.\d+)?$/.test(to)) return void (await changes.write([{ file: table.file, pointer: entry.pointer, to }]))
-  economy.problem = `“${to}” is no weight. ${asWords(entry.name)} keeps ${entry.weight}.`
-  input.value = String(entry.weight)
-}
+const write = ({ file }: DrawTable, { pointer, name, weight }: TableEntry, event: Event): Promise<void> =>
+  changes.type(event.target as HTMLInputElement, { file, pointer }, { what: 'weight', name: asWords(name), says: weight })
 </script>
 
 <template>

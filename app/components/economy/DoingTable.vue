@@ -1,19 +1,18 @@
 <script setup lang="ts">
-import { movedBy, type FittedKind, type Known, type Moving } from '@pasticcio/core'
+import { movedByAll, type FittedKind, type Known, type Moving } from '@pasticcio/core'
 import { activityWords, amountWords } from '~/utils/economy-words'
+import { ORIGIN_RULES, ORIGIN_WORDS } from '~/utils/origin-words'
 
 /** How often each kind of player does what, typed, read from records or inferred; what moves most first. */
 const economy = useEconomyStore()
 const session = useSessionStore()
 const isAll = ref(false)
 const FEW = 8
-const FROM: Readonly<Record<Known['from'], string>> = { typed: 't', records: 'r', inferred: 'i' }
-const SAID: Readonly<Record<Known['from'], string>> = { typed: 'typed', records: 'read from records', inferred: 'inferred' }
 const activities = computed(() => {
   const found = new Map<string, { stream: Moving; moved: number }>()
   for (const stream of [...economy.draft.streams, ...economy.standing.streams]) {
     if (stream.isOnce || stream.doing === 'tax') continue
-    const moved = economy.people.reduce((sum, kind) => sum + movedBy(stream, kind), 0)
+    const moved = movedByAll(stream, economy.people)
     const before = found.get(stream.activity)
     if (!before || before.moved < moved) found.set(stream.activity, { stream, moved })
   }
@@ -58,11 +57,11 @@ function infer(kind: FittedKind, stream: Moving, event: KeyboardEvent): void {
           <td v-for="kind in economy.kinds" :key="kind.id">
             <input
               class="in"
-              :class="FROM[rateOf(kind, stream).from]"
+              :class="ORIGIN_RULES[rateOf(kind, stream).from]"
               inputmode="decimal"
               :value="amountWords(rateOf(kind, stream).value).replaceAll(',', '')"
               :disabled="!session.mayEdit"
-              :aria-label="`${activityWords(stream)}, ${kind.name}, ${SAID[rateOf(kind, stream).from]}`"
+              :aria-label="`${activityWords(stream)}, ${kind.name}, ${ORIGIN_WORDS[rateOf(kind, stream).from]}`"
               @change="set(kind, stream, $event)"
               @keydown.f="infer(kind, stream, $event)"
             />

@@ -2,7 +2,7 @@
 import { clearPicture, drawPicture, paintsIn } from '~/charts/plotly'
 import { daysTraces } from '~/charts/days'
 import { asWords, hoursWords, largeWords, rangeWords } from '~/utils/economy-words'
-import type { Lived, Version } from '~/stores/economy-days'
+import type { Lived } from '~/stores/economy-days'
 
 /** Weeks of all players, lived in a worker from several seeds: all money there is, and what players have of it. */
 const economy = useEconomyStore()
@@ -12,7 +12,6 @@ const element = useTemplateRef<HTMLElement>('element')
 const { width } = useElementSize(element)
 const { evening } = useTheme()
 const failed = ref(false)
-const NAMES: Readonly<Record<Version, string>> = { today: 'today', draft: 'draft', update: 'update' }
 const SPANS = [7, 14, 30, 60, 90]
 
 onMounted(() => days.lived.length === 0 && void days.live())
@@ -110,7 +109,7 @@ const rows = computed(() => {
           <tr>
             <th scope="col">after {{ days.days }} days</th>
             <th v-for="{ version } in days.lived" :key="version" scope="col" class="no">
-              <i class="bar" :class="version === 'update' ? 'u' : version === 'today' ? 'y' : 'd'" /> {{ NAMES[version] }}
+              <i class="bar" :class="version === 'update' ? 'u' : version === 'today' ? 'y' : 'd'" /> {{ version }}
             </th>
           </tr>
         </thead>

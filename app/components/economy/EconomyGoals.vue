@@ -1,24 +1,23 @@
 <script setup lang="ts">
-import { firstDayOf, hoursToAfford, thingsOf, type AssumedGoal, type Economy } from '@pasticcio/core'
+import { firstDayOf, goalPrice, hoursToAfford, thingsOf, type AssumedGoal } from '@pasticcio/core'
 import { amountWords, asWords, hoursWords } from '~/utils/economy-words'
 
 /** What is to be affordable to whom and when, how long it takes, and how a first day is. */
 const economy = useEconomyStore()
 const session = useSessionStore()
-const versions = computed(() => [
-  versionOf('today', economy.standing),
-  ...(economy.draft === economy.standing ? [] : [versionOf('draft', economy.draft)]),
-  ...(economy.update ? [versionOf('update', economy.update)] : []),
-])
 /** Each has its own prices. */
-function versionOf(name: string, { streams, ...others }: Economy) {
-  return { name, streams, things: thingsOf({ streams, ...others }) }
-}
-const thingOf = ({ thing }: AssumedGoal) => economy.things.find(({ id }) => id === thing)
-function hoursOf(goal: AssumedGoal, { streams, things }: ReturnType<typeof versionOf>): number | null {
+const versions = computed(() =>
+  economy.versions.map(({ version, economy: { streams, ...others } }) => ({
+    name: version,
+    streams,
+    things: thingsOf({ streams, ...others }),
+  })),
+)
+const priceNow = (goal: AssumedGoal): number | null => goalPrice(economy.things, goal)
+function hoursOf(goal: AssumedGoal, { streams, things }: (typeof versions.value)[number]): number | null {
   const kind = economy.kinds.find(({ id }) => id === goal.kind)
-  const thing = things.find(({ id }) => id === goal.thing)
-  return kind && thing ? hoursToAfford(streams, kind.kind, thing.price * goal.count) : null
+  const price = goalPrice(things, goal)
+  return kind && price !== null ? hoursToAfford(streams, kind.kind, price) : null
 }
 const change = (at: number, next: Partial<AssumedGoal>): void =>
   economy.setGoals(economy.goals.map((goal, i) => (i === at ? { ...goal, ...next } : goal)))
@@ -90,13 +89,13 @@ const setHours = (at: number, event: Event): void => {
               :aria-label="`What goal ${i + 1} is`"
               @change="change(i, { thing: ($event.target as HTMLSelectElement).value })"
             >
-              <option v-if="!thingOf(goal)" :value="goal.thing">{{ goal.thing }}, which is gone</option>
+              <option v-if="priceNow(goal) === null" :value="goal.thing">{{ goal.thing }}, which is gone</option>
               <option v-for="thing in economy.things" :key="thing.id" :value="thing.id">
                 {{ asWords(thing.name) }}, {{ thing.plugin }}
               </option>
             </select>
           </td>
-          <td class="no">{{ thingOf(goal) ? amountWords(thingOf(goal)!.price * goal.count) : '–' }}</td>
+          <td class="no">{{ priceNow(goal) === null ? '–' : amountWords(priceNow(goal)!) }}</td>
           <td class="no">
             <input
               class="in hours"
@@ -107,7 +106,9 @@ const setHours = (at: number, event: Event): void => {
               @change="setHours(i, $event)"
             />
           </td>
-          <td v-for="version in versions" :key="version.name" class="no">{{ thingOf(goal) ? hoursWords(hoursOf(goal, version)) : '–' }}</td>
+          <td v-for="version in versions" :key="version.name" class="no">
+            {{ priceNow(goal) === null ? '–' : hoursWords(hoursOf(goal, version)) }}
+          </td>
           <td class="no">
             <button v-if="session.mayEdit" class="act" :aria-label="`Take out goal ${i + 1}`" @click="remove(i)">take out</button>
           </td>

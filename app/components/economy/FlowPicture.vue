@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { onlineOf } from '@pasticcio/core'
 import { clearPicture, drawPicture, paintsIn } from '~/charts/plotly'
 import { PURSES, REST, STAYS, flowPicture, flowTraces, type FlowNode } from '~/charts/flow'
 import { amountWords, groupWords } from '~/utils/economy-words'
@@ -18,9 +19,9 @@ const columns = computed<[number, number, number]>(() => {
   return [LEFT, Math.round((LEFT + wide - RIGHT) / 2), wide - RIGHT]
 })
 const kindOf = (id: string) => economy.kinds.find((kind) => `kind ${kind.id}` === id)
-const onlineOf = (id: string): string => {
+const onlineAt = (id: string): string => {
   const kind = kindOf(id)
-  return kind ? amountWords(Number(((kind.players.value * kind.hours.value) / 24).toFixed(1))) : ''
+  return kind ? amountWords(Number(onlineOf(kind.kind).toFixed(1))) : ''
 }
 
 interface Label {
@@ -130,7 +131,7 @@ const look = (id: string): void => void (economy.focus = economy.focus === id ? 
         :aria-pressed="economy.focus === node.id"
         @click="look(node.id)"
       >
-        <b>{{ kindOf(node.id)?.name }}</b><span>{{ onlineOf(node.id) }} online</span>
+        <b>{{ kindOf(node.id)?.name }}</b><span>{{ onlineAt(node.id) }} online</span>
       </button>
     </div>
   </div>

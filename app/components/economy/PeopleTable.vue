@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { LIKES, type FittedKind, type Known, type Like } from '@pasticcio/core'
+import { LIKES, onlineOf, type FittedKind, type Like } from '@pasticcio/core'
 import { amountWords } from '~/utils/economy-words'
+import { ORIGIN_RULES, ORIGIN_WORDS } from '~/utils/origin-words'
 
 /** Whom is reckoned with: how many of each kind there are, how long they play, and how many are online by that. */
 const economy = useEconomyStore()
@@ -8,10 +9,7 @@ const session = useSessionStore()
 const isChanging = ref(false)
 const name = ref('')
 const total = computed(() => economy.kinds.reduce((sum, { players }) => sum + players.value, 0))
-const onlineOf = ({ players, hours }: FittedKind): number => (players.value * hours.value) / 24
-const online = computed(() => economy.kinds.reduce((sum, kind) => sum + onlineOf(kind), 0))
-const FROM: Readonly<Record<Known['from'], string>> = { typed: 't', records: 'r', inferred: 'i' }
-const SAID: Readonly<Record<Known['from'], string>> = { typed: 'typed', records: 'read from records', inferred: 'inferred' }
+const online = computed(() => economy.kinds.reduce((sum, kind) => sum + onlineOf(kind.kind), 0))
 
 function set(kind: FittedKind, what: 'players' | 'hours', event: Event): void {
   const input = event.target as HTMLInputElement
@@ -66,16 +64,16 @@ function add(): void {
           <td v-for="what in ['players', 'hours'] as const" :key="what">
             <input
               class="in"
-              :class="FROM[kind[what].from]"
+              :class="ORIGIN_RULES[kind[what].from]"
               inputmode="decimal"
               :value="kind[what].value"
               :disabled="!session.mayEdit"
-              :aria-label="`${what === 'hours' ? 'Hours a day' : 'Players'} of ${kind.name}, ${SAID[kind[what].from]}`"
+              :aria-label="`${what === 'hours' ? 'Hours a day' : 'Players'} of ${kind.name}, ${ORIGIN_WORDS[kind[what].from]}`"
               @change="set(kind, what, $event)"
               @keydown.f="infer(kind, what, $event)"
             />
           </td>
-          <td v-if="!isChanging" class="no">{{ amountWords(Number(onlineOf(kind).toFixed(1))) }}</td>
+          <td v-if="!isChanging" class="no">{{ amountWords(Number(onlineOf(kind.kind).toFixed(1))) }}</td>
           <td v-else class="no">
             <select
               class="in like"

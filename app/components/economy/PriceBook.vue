@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { unitPrice } from '@pasticcio/core'
+import { priceOf } from '@pasticcio/core'
 import { changeWords, percentWords } from '~/utils/economy-words'
 import { isOther, type BookRow } from '~/utils/price-rows'
 
@@ -31,7 +31,6 @@ const drawn = computed(() => shown.value.slice(first.value, last.value).map((row
 const whole = computed(() => shown.value.length * ROW + (openAt.value >= 0 ? openHeight.value : 0))
 
 const boxOf = (row: BookRow) => (row.category === null ? undefined : prices.book.boxes.get(row.category))
-const priceOf = (row: BookRow): number => (row.buy ? unitPrice(row.buy) : row.sell ? unitPrice(row.sell) : 0)
 const isStaged = (row: BookRow): boolean => prices.beside === 'standing' && isOther(row, prices.before)
 const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${offers.length - 1}` : '')
 </script>
@@ -90,7 +89,7 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
           <span v-if="isWide" role="cell" class="g thin">{{ row.margin === null ? '–' : percentWords(row.margin) }}</span>
           <span role="cell" class="al cut">{{ prices.also.get(row.item) ?? '–' }}</span>
           <span role="cell" class="kd"
-            ><PriceSpread v-if="boxOf(row)" :box="boxOf(row)!" :price="priceOf(row)" :is-far="row.isFar" /><span class="cut">{{
+            ><PriceSpread v-if="boxOf(row)" :box="boxOf(row)!" :price="priceOf(row) ?? 0" :is-far="row.isFar" /><span class="cut">{{
               row.category ?? ''
             }}</span></span
           >

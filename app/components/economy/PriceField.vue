@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { unitPrice, type GatheredOffer } from '@pasticcio/core'
 import { amountWords } from '~/utils/economy-words'
-import { isOwnPrice, type BookRow } from '~/utils/price-rows'
+import { isOwnPrice, priceAt, type BookRow } from '~/utils/price-rows'
 import { settingLink } from '~/utils/pointer-words'
 
 /** What an item costs or brings somewhere: typed where it says so itself, else a link to what says it. */
 const props = defineProps<{ row: BookRow; offer: GatheredOffer | null; side: 'buy' | 'sell' }>()
-const economy = useEconomyStore()
 const changes = useEconomyChangesStore()
 const prices = usePriceBookStore()
 const server = useServerStore()
@@ -16,11 +15,11 @@ const field = useTemplateRef<HTMLInputElement>('field')
 const before = computed(() => {
   // of several places only the best is held against the best before
   if (props.offer !== props.row[props.side]) return undefined
-  const was = prices.before?.get(props.row.item)?.[props.side]
-  const price = was ? unitPrice(was) : null
-  return prices.before && price !== (props.offer ? unitPrice(props.offer) : null) ? price : undefined
+  if (!prices.before) return undefined
+  const was = priceAt(prices.before.get(props.row.item)?.[props.side])
+  return was === priceAt(props.offer) ? undefined : was
 })
-const next = computed(() => props.offer?.by === 'item' && prices.reckonedFor.get(`${props.offer.file}#${props.offer.pointer}`))
+const next = computed(() => props.offer && prices.reckonedFor.get(props.offer))
 const may = computed(() => props.offer !== null && isOwnPrice(props.offer) && session.mayEdit)
 const label = computed(() => `What players ${props.side} ${props.row.item} for at ${props.offer?.where ?? ''}`)
 const shown = computed(() => (props.offer ? amountWords(unitPrice(props.offer)) : '–'))
@@ -32,15 +31,9 @@ const why = computed(() => {
 const at = computed(() => props.offer?.share ?? props.offer)
 
 async function write(): Promise<void> {
-  const to = field.value?.value.trim() ?? ''
-  const { offer } = props
-  if (!offer || to === String(offer.amount)) return
-  if (!/^\d+(?:\.\d+)?$/.test(to)) {
-    economy.problem = `“${to}” is no amount. ${props.row.item} keeps ${offer.amount}.`
-    if (field.value) field.value.value = String(offer.amount)
-    return
-  }
-  await changes.write([{ file: offer.file, pointer: offer.pointer, to }])
+  if (!props.offer || !field.value) return
+  const { file, pointer, amount } = props.offer
+  await changes.type(field.value, { file, pointer }, { what: 'amount', name: props.row.item, says: amount })
 }
 /** Enter goes down the column. */
 function down(event: KeyboardEvent): void {

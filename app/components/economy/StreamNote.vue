@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { movedBy, type Moving } from '@pasticcio/core'
+import { movedByAll, type Moving } from '@pasticcio/core'
 import { amountWords, asWords, groupWords, percentWords } from '~/utils/economy-words'
 import { settingLink } from '~/utils/pointer-words'
 
@@ -9,20 +9,14 @@ const changes = useEconomyChangesStore()
 const server = useServerStore()
 const session = useSessionStore()
 const group = computed(() => economy.flow.groups.find(({ id }) => id === economy.focus) ?? null)
-const moved = (stream: Moving): number => economy.people.reduce((sum, kind) => sum + movedBy(stream, kind), 0)
+const moved = (stream: Moving): number => movedByAll(stream, economy.people)
 const streams = computed(() => [...(group.value?.streams ?? [])].sort((a, b) => moved(b) - moved(a)))
 const isOwn = ({ pointer, says, doing }: Moving): boolean =>
   pointer !== '' && says > 0 && doing !== 'loop' && doing !== 'tax' && doing !== 'sells'
 const saysOf = ({ doing, says, amount }: Moving): string =>
   doing === 'share' || doing === 'tax' || (doing === 'sells' && says > 0) ? percentWords(says) : amountWords(amount)
-async function write(stream: Moving, event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const to = input.value.trim()
-  if (to === String(stream.says)) return
-  if (/^\d+(?:\.\d+)?$/.test(to)) return void (await changes.write([{ file: stream.file, pointer: stream.pointer, to }]))
-  economy.problem = `“${to}” is no amount. ${asWords(stream.name)} keeps ${stream.says}.`
-  input.value = String(stream.says)
-}
+const write = ({ file, pointer, name, says }: Moving, event: Event): Promise<void> =>
+  changes.type(event.target as HTMLInputElement, { file, pointer }, { what: 'amount', name: asWords(name), says })
 </script>
 
 <template>

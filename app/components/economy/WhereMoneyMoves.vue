@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { movedBy } from '@pasticcio/core'
+import { movedByAll } from '@pasticcio/core'
 import { changeWords } from '~/utils/economy-words'
 
 /** The plugins by what they give and take an hour. */
@@ -9,7 +9,7 @@ const server = useServerStore()
 const moving = computed(() => {
   const sums = new Map<string, number>()
   for (const stream of economy.draft.streams) {
-    const moved = economy.people.reduce((sum, kind) => sum + movedBy(stream, kind), 0) * (stream.way === 'in' ? 1 : -1)
+    const moved = movedByAll(stream, economy.people) * (stream.way === 'in' ? 1 : -1)
     sums.set(stream.plugin, (sums.get(stream.plugin) ?? 0) + moved)
   }
   return [...sums].map(([name, sum]) => ({ name, sum })).sort((a, b) => b.sum - a.sum)

@@ -5,7 +5,7 @@ import {
   boxOf,
   chancesIn,
   flowOf,
-  hoursUntil,
+  hoursToAfford,
   isFar,
   mendsOf,
   movedBy,
@@ -288,6 +288,13 @@ describe('money an hour', () => {
 })
 
 describe('goals', () => {
+  /** Hours until somebody who has so much and earns so much an hour, or loses it, can pay. */
+  const hoursUntil = (price: number, has: number, anHour: number): number | null =>
+    hoursToAfford(
+      [stream('start', 'in', has, { isOnce: true }), stream('work', anHour < 0 ? 'out' : 'in', Math.abs(anHour))],
+      kind('one', 1, 1, { work: 1 }),
+      price,
+    )
   it.each<[number, number, number, number | null]>([
     [300, 60, 20, 12],
     [300, 300, 0, 0],

@@ -4,8 +4,8 @@ import { shareOf, sharesADay, timesAnHour, type Kind, type Stream } from './mode
 /** Longer than this nobody saves. */
 const MOST_DAYS = 3650
 
-/** What a day brings and takes, on average, of one player. */
-interface Day {
+/** What one player begins with, and what an average day brings and takes, without shares of what there is. */
+export interface Day {
   readonly given: number
   readonly earned: number
   readonly spent: number
@@ -35,7 +35,7 @@ export function hoursToAfford(streams: readonly Stream[], kind: Kind, price: num
   return null
 }
 
-function dayOf(streams: readonly Stream[], kind: Kind): Day {
+export function dayOf(streams: readonly Stream[], kind: Kind): Day {
   let [given, earned, spent] = [0, 0, 0]
   for (const stream of streams) {
     if (stream.isShare) continue

@@ -1,5 +1,6 @@
+import { dayOf } from './afford'
 import type { Economy, Moving } from './derive'
-import { DAY, timesAnHour, type Kind } from './model'
+import { DAY, HOUR, onlineOf, timesAnHour, type Kind } from './model'
 
 /** What kinds of players there are to begin with: newcomers, those who come again and again, and those who live by trade. */
 export const LIKES = ['newcomer', 'regular', 'trader'] as const
@@ -158,7 +159,9 @@ const known = (typed: number | null, other: number, from: Origin): Known =>
 function stretch(kinds: readonly { readonly players: Known; readonly hours: Known }[], online: number | null): number | null {
   if (online === null) return null
   const of = (isTyped: boolean): number =>
-    kinds.reduce((sum, { players, hours }) => sum + ((hours.from === 'typed') === isTyped ? (players.value * hours.value) / DAY : 0), 0)
+    kinds
+      .filter(({ hours }) => (hours.from === 'typed') === isTyped)
+      .reduce((sum, { players, hours }) => sum + onlineOf({ players: players.value, hours: hours.value }), 0)
   const [fixed, free] = [of(true), of(false)]
   return free > 0 && online > fixed ? (online - fixed) / free : null
 }
@@ -221,7 +224,7 @@ class Habits {
       case 'sells':
         return (SELLS * sells) / this.buyers
       case 'loop':
-        return stream.activity === this.bestLoop ? (loops * 3600) / (stream.cooldown ?? 3600) : 0
+        return stream.activity === this.bestLoop ? (loops * HOUR) / (stream.cooldown ?? HOUR) : 0
       default:
         return this.capped(stream, (SPENDS[stream.doing] ?? 0) * this.spending)
     }
@@ -254,12 +257,6 @@ const tidy = (value: number): number => Number(value.toPrecision(2))
 
 /** What somebody of a kind has after so many days, without shares of it. */
 function balanceAfter(streams: readonly Moving[], kind: Kind, days: number): number {
-  let [given, daily] = [0, 0]
-  for (const stream of streams) {
-    const sign = stream.way === 'in' ? 1 : -1
-    if (stream.isOnce) given += sign * stream.amount * stream.chance
-    else if (!stream.isShare)
-      daily += sign * timesAnHour(stream, kind.rates[stream.activity] ?? 0, kind.hours) * kind.hours * stream.amount * stream.chance
-  }
-  return Math.max(0, Math.round(given + daily * days))
+  const { given, earned, spent } = dayOf(streams, kind)
+  return Math.max(0, Math.round(given + (earned - spent) * days))
 }

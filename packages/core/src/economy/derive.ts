@@ -13,7 +13,6 @@ export interface Moving extends Stream, Placed {
   readonly name: string
   /** The setting that says how much; empty for what is put together from several. */
   readonly pointer: string
-  readonly from: number
   /** What the setting says, where the amount is reckoned of it. */
   readonly says: number
   /** How many settings it is put together from. */
@@ -72,12 +71,12 @@ function mainCurrency({ offers, streams, exchange }: EconomyFacts): string | nul
 const EVER = { cooldown: null, limit: null, most: null, chance: 1, isShare: false, isOnce: false } as const
 
 function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving {
-  const { file, pointer, plugin, from, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most } = fact
+  const { file, pointer, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most } = fact
   const id = `${file}#${pointer}`
   const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(lastKey(pointer)) ? 'fee' : 'price'
   const isShare = shareOf !== null
   const moved = { id, activity: fact.was ?? id, way, amount, isShare, isOnce, chance: chance ?? 1, cooldown, limit, most }
-  return { ...moved, doing, name, plugin, file, pointer, from, says: fact.amount, settings: 1, isShipped, group: groupOf(fact, doing) }
+  return { ...moved, doing, name, plugin, file, pointer, says: fact.amount, settings: 1, isShipped, group: groupOf(fact, doing) }
 }
 
 const lastKey = (pointer: string): string => parsePointer(pointer)?.at(-1) ?? ''
@@ -119,7 +118,6 @@ function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
       doing,
       name: plugin,
       plugin,
-      from: 0,
       settings: all.length,
       isShipped,
       group: id,
@@ -143,7 +141,6 @@ function loopsOf({ rows }: PriceBook): Moving[] {
         plugin: where,
         file,
         pointer,
-        from: 0,
         says: 0,
         settings: 2,
         isShipped: false,

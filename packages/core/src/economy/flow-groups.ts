@@ -1,5 +1,5 @@
 import type { Moving } from './derive'
-import { movedBy } from './flow'
+import { movedByAll } from './flow'
 import type { Kind } from './model'
 
 /** Streams that belong together, as today and as the drafts have them, in money an hour. */
@@ -38,8 +38,7 @@ export function groupedFlow(standing: readonly Moving[], draft: readonly Moving[
   }
   standing.forEach((stream) => add('standing', stream))
   draft.forEach((stream) => add('draft', stream))
-  const sum = (streams: readonly Moving[], of: readonly Kind[]): number =>
-    streams.reduce((all, stream) => all + of.reduce((one, kind) => one + movedBy(stream, kind), 0), 0)
+  const sum = (streams: readonly Moving[], of: readonly Kind[]): number => streams.reduce((all, stream) => all + movedByAll(stream, of), 0)
   const all = [...groups].map(([id, group]): FlowGroup => {
     const ids = new Set(group.draft.map((stream) => stream.id))
     return {

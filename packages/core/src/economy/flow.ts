@@ -1,4 +1,4 @@
-import { DAY, shareOf, sharesADay, timesAnHour, type Kind, type Stream } from './model'
+import { DAY, onlineOf, shareOf, sharesADay, timesAnHour, type Kind, type Stream } from './model'
 
 /** Money an hour between a stream and a kind of player, over the whole of a day. */
 export interface Ribbon {
@@ -22,8 +22,11 @@ export function movedBy(stream: Stream, kind: Kind): number {
   if (stream.isOnce) return (stream.amount * stream.chance * kind.joins) / DAY
   if (stream.isShare) return (shareOf(stream, kind.balance) * sharesADay(stream, kind) * kind.players) / DAY
   const times = timesAnHour(stream, kind.rates[stream.activity] ?? 0, kind.hours)
-  return times * stream.amount * stream.chance * kind.players * (kind.hours / DAY)
+  return times * stream.amount * stream.chance * onlineOf(kind)
 }
+
+/** Money an hour that one stream moves for all of them. */
+export const movedByAll = (stream: Stream, kinds: readonly Kind[]): number => kinds.reduce((sum, kind) => sum + movedBy(stream, kind), 0)
 
 /** Who moves how much. What moves nothing has no ribbon. */
 export function flowOf(streams: readonly Stream[], kinds: readonly Kind[]): Flow {

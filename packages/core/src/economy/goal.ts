@@ -19,9 +19,3 @@ export function valueFor(outcome: (value: number) => number, goal: number, least
   }
   return (low + high) / 2
 }
-
-/** Hours of play until somebody can pay a price who has so much and earns so much an hour; null for never. */
-export function hoursUntil(price: number, has: number, anHour: number): number | null {
-  if (has >= price) return 0
-  return anHour > 0 ? (price - has) / anHour : null
-}

@@ -16,17 +16,18 @@ export {
 export { boxOf, isFar, quantile, type Box } from './box'
 export { EndlessDraw, chancesIn, drawShares, triesUntil, worthOf, type Drawn, type Tables } from './chance'
 export { economyOf, type Doing, type Economy, type Moving } from './derive'
-export { flowOf, movedBy, type Flow, type Ribbon } from './flow'
+export { flowOf, movedBy, movedByAll, type Flow, type Ribbon } from './flow'
 export { groupedFlow, type FlowGroup, type GroupedFlow, type Sums } from './flow-groups'
 export { NO_ECONOMY, economyFacts, withPart, type EconomyFacts, type EconomyPart, type GatheredStream, type MoneyFile } from './gather'
-export { hoursUntil, valueFor } from './goal'
-export { timesAnHour, type Kind, type Stream } from './model'
+export { valueFor } from './goal'
+export { onlineOf, timesAnHour, type Kind, type Stream } from './model'
 export { movers, type Mover } from './moves'
 export { liveAll, outlookOf, type Outlook, type Spread } from './outlook'
 export {
   WALK_SECONDS,
   mendsOf,
   priceBook,
+  priceOf,
   unitPrice,
   type LoopMend,
   type MoneyLoop,
@@ -40,4 +41,4 @@ export { simulate, type DayEnd, type Goal, type Plan, type Reached, type Run } f
 export { offersOf, type GatheredOffer } from './offers'
 export { SURE, drawTables, type DrawTable, type Outcome, type TableEntry } from './tables'
 export { unpriced, valuedDeals, worthIn, type ValuedDeal, type Worth } from './worth'
-export { firstDayOf, firstGoals, thingsOf, type FirstDay, type Thing } from './things'
+export { firstDayOf, firstGoals, goalPrice, thingsOf, type FirstDay, type Thing } from './things'

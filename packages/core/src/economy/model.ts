@@ -39,7 +39,11 @@ export interface Kind {
 
 /** Hours of a day. */
 export const DAY = 24
-const HOUR = SECONDS['hour']!
+/** Seconds of an hour. */
+export const HOUR = SECONDS['hour']!
+
+/** How many of a kind are there at any hour. */
+export const onlineOf = ({ players, hours }: Pick<Kind, 'players' | 'hours'>): number => (players * hours) / DAY
 
 /**
  * How often an hour of play somebody does it who would do it `rate` times: no oftener than its pause lets, and over a day no oftener than

@@ -1,6 +1,6 @@
 import type { Economy, Moving } from './derive'
-import { movedBy } from './flow'
-import { timesAnHour, type Kind } from './model'
+import { movedByAll } from './flow'
+import type { Kind } from './model'
 import { unitPrice } from './prices'
 
 /** A setting with what a little more of it does to what stays. */
@@ -19,7 +19,7 @@ export interface Mover {
 
 /** What a tenth more of each setting changes of what stays an hour, the most first; what changes nothing is left out. */
 export function movers({ streams, book }: Economy, kinds: readonly Kind[], more = 0.1): readonly Mover[] {
-  const of = (stream: Moving): number => kinds.reduce((all, kind) => all + movedBy(stream, kind), 0)
+  const loops = new Map(book.rows.map(({ item, loop }) => [item, loop]))
   const changes = new Map<string, Mover>()
   const add = (mover: Mover): void => {
     const before = changes.get(mover.id)
@@ -28,7 +28,7 @@ export function movers({ streams, book }: Economy, kinds: readonly Kind[], more 
   for (const stream of streams) {
     const { id, file, pointer, isShipped } = stream
     if (stream.doing === 'loop') continue
-    const change = of(stream) * more * (stream.way === 'in' ? 1 : -1)
+    const change = movedByAll(stream, kinds) * more * (stream.way === 'in' ? 1 : -1)
     add({ id, stream, side: null, file, pointer, isShipped, change })
     // a price takes its taxes along
     const along = stream.doing === 'tax' ? streams.find((paid) => paid.activity === stream.activity && paid.doing !== 'tax') : undefined
@@ -40,12 +40,9 @@ export function movers({ streams, book }: Economy, kinds: readonly Kind[], more 
 
   /** A loop is not gone where it does not gain any more. */
   function sidesOf(stream: Moving): Mover[] {
-    const loop = book.rows.find(({ item }) => item === stream.name)?.loop
+    const loop = loops.get(stream.name)
     if (!loop) return []
-    const rounds = kinds.reduce(
-      (all, kind) => all + timesAnHour(stream, kind.rates[stream.activity] ?? 0, kind.hours) * kind.players * (kind.hours / 24),
-      0,
-    )
+    const rounds = movedByAll(stream, kinds) / stream.amount
     return (['sell', 'buy'] as const).map((side): Mover => {
       const { file, pointer } = loop[side]
       const change = unitPrice(loop[side]) * more * loop.count

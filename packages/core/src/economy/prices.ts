@@ -1,5 +1,5 @@
-import { SECONDS } from '../rules/units'
 import { boxOf, isFar, type Box } from './box'
+import { HOUR } from './model'
 
 /** A place where players get an item for money, or money for an item. */
 export interface Offer {
@@ -99,10 +99,12 @@ function loopOf<O extends Offer>(item: string, buy: O, sell: O, walk: number): M
   const waits = [buy, sell].map((offer) => (offer.cooldown ?? 0) * (count / Math.max(1, offer.count)))
   const seconds = Math.max(walk, ...waits)
   const gainARound = gain * count
-  return { item, buy, sell, gain, count, gainARound, seconds, gainAnHour: (gainARound * SECONDS['hour']!) / seconds }
+  return { item, buy, sell, gain, count, gainARound, seconds, gainAnHour: (gainARound * HOUR) / seconds }
 }
 
-const priceOf = ({ buy, sell }: Pick<PriceRow, 'buy' | 'sell'>): number | null => (buy ? unitPrice(buy) : sell ? unitPrice(sell) : null)
+/** What one of it costs, or brings where it is only sold; null for neither. */
+export const priceOf = ({ buy, sell }: Pick<PriceRow, 'buy' | 'sell'>): number | null =>
+  buy ? unitPrice(buy) : sell ? unitPrice(sell) : null
 
 function boxesOf(rows: readonly Omit<PriceRow, 'isFar'>[]): ReadonlyMap<string, Box> {
   const prices = new Map<string, number[]>()

@@ -5,7 +5,6 @@ import type { EconomyFacts } from './gather'
 export interface TableEntry {
   readonly name: string
   readonly pointer: string
-  readonly from: number
   /** As it is written. */
   readonly weight: number
   /** How likely it is at each draw, 0 to 1. */
@@ -69,10 +68,9 @@ export function drawTables({ draws }: Pick<EconomyFacts, 'draws'>): readonly Dra
       isByWeight,
       outcomes,
       circle,
-      entries: entries.map(({ name: what, pointer: at, from, weight, scale }, i) => ({
+      entries: entries.map(({ name: what, pointer: at, weight, scale }, i) => ({
         name: what,
         pointer: at,
-        from,
         weight: weight * scale,
         chance: shares[i]!,
         table: isByWeight ? inner(draw, what) : null,

@@ -1,7 +1,7 @@
 import type { AssumedGoal, FittedKind } from './assume'
-import { hoursToAfford } from './afford'
+import { dayOf, hoursToAfford } from './afford'
 import type { Economy } from './derive'
-import { timesAnHour, type Kind, type Stream } from './model'
+import type { Kind, Stream } from './model'
 import { unitPrice } from './prices'
 
 /** Something that players can pay for. */
@@ -25,6 +25,12 @@ export function thingsOf({ book, streams }: Economy): readonly Thing[] {
     doing === 'price' || doing === 'fee' ? [{ id: activity, name, plugin, price: amount, file, pointer }] : [],
   )
   return [...items, ...priced].sort((a, b) => b.price - a.price || a.name.localeCompare(b.name))
+}
+
+/** What a goal costs, with all that is wanted of its thing; null where there is no such thing. */
+export function goalPrice(things: readonly Thing[], { thing: id, count }: Pick<AssumedGoal, 'thing' | 'count'>): number | null {
+  const thing = things.find((one) => one.id === id)
+  return thing ? thing.price * count : null
 }
 
 /** Hours that goals are set to at first: those that it takes today, rounded; a day of play for what is never affordable. */
@@ -61,23 +67,14 @@ export interface FirstDay {
 
 /** The first day of a kind of player: what one begins with and earns, and how much of all there is that pays for. */
 export function firstDayOf(streams: readonly Stream[], kind: Kind, things: readonly Pick<Thing, 'price'>[]): FirstDay {
-  const once = streams.filter(({ isOnce, way }) => isOnce && way === 'in').reduce((sum, { amount, chance }) => sum + amount * chance, 0)
-  const moved = (way: Stream['way']): number =>
-    streams
-      .filter((stream) => stream.way === way && !stream.isOnce && !stream.isShare)
-      .reduce(
-        (sum, stream) =>
-          sum + timesAnHour(stream, kind.rates[stream.activity] ?? 0, kind.hours) * kind.hours * stream.amount * stream.chance,
-        0,
-      )
-  const earns = moved('in')
+  const { given, earned, spent } = dayOf(streams, kind)
   const affordable = (money: number): number => things.filter(({ price }) => price <= money).length
   return {
-    start: once,
-    earns,
-    spends: Math.min(moved('out'), once + earns),
-    atOnce: affordable(once),
-    after: affordable(once + earns),
+    start: given,
+    earns: earned,
+    spends: Math.min(spent, given + earned),
+    atOnce: affordable(given),
+    after: affordable(given + earned),
     things: things.length,
   }
 }

@@ -1,4 +1,5 @@
 import type { EconomyFacts } from './gather'
+import { HOUR } from './model'
 import { unitPrice, type PriceBook, type PriceRow } from './prices'
 
 /** What items are worth: what they bring, where somebody buys them, else what they cost. */
@@ -48,7 +49,7 @@ export function valuedDeals({ deals }: Pick<EconomyFacts, 'deals'>, book: PriceB
       costs,
       gain,
       unknown: deal.items.flatMap(({ item }) => (worth.of(item) === null ? [item] : [])),
-      gainAnHour: deal.cooldown !== null && deal.cooldown > 0 ? (gain * 3600) / deal.cooldown : null,
+      gainAnHour: deal.cooldown !== null && deal.cooldown > 0 ? (gain * HOUR) / deal.cooldown : null,
     }
   })
 }
