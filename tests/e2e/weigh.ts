@@ -11,6 +11,8 @@ export interface Weight {
 
 /** Opens a page with an empty cache and counts what comes over the wire until something can be used on it. */
 export async function weigh(page: Page, address: string, ready: string): Promise<Weight> {
+  // what the page before still fetches is not of this one
+  await page.goto('about:blank')
   const client = await page.createCDPSession()
   await client.send('Network.enable')
   await client.send('Network.setCacheDisabled', { cacheDisabled: true })
