@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { formatPointer, parsePointer } from '@pasticcio/core'
+import { formatPointer, parsePointer, type TextAround } from '@pasticcio/core'
 import type { FileStep } from '~/stores/drafts'
 
 /** One number to be written, as it is typed. */
@@ -7,6 +7,8 @@ export interface NumberChange {
   readonly file: string
   readonly pointer: string
   readonly to: string
+  /** Where the number stands in a text, what is around it. */
+  readonly around?: TextAround | null
 }
 
 /** Amounts and weights are written with digits, and a point where they have parts. */
@@ -67,9 +69,13 @@ function stepsOf(changes: readonly NumberChange[]): FileStep[] {
     operation: {
       kind: 'cells',
       pointer: '',
-      changes: own.map(({ pointer, to }) => {
+      changes: own.map(({ pointer, to, around }) => {
         const keys = parsePointer(pointer) ?? []
-        return { row: formatPointer(keys.slice(0, -1)), column: formatPointer(keys.slice(-1)), value: to }
+        return {
+          row: formatPointer(keys.slice(0, -1)),
+          column: formatPointer(keys.slice(-1)),
+          value: around ? `${around.before}${to}${around.after}` : to,
+        }
       }),
     },
   }))

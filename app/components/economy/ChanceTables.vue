@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { worthIn, worthOf, type DrawTable, type TableEntry } from '@pasticcio/core'
+import { worthIn, worthOfDraw, type DrawTable, type TableEntry } from '@pasticcio/core'
 import { amountWords, asWords, percentWords, tableWords } from '~/utils/economy-words'
 import { settingLink } from '~/utils/pointer-words'
 
@@ -11,7 +11,12 @@ const session = useSessionStore()
 const worth = computed(() => worthIn(economy.draft.book))
 /** How often an hour somebody draws, as it is assumed here for all tables. */
 const drawsAnHour = useLocalStorage('pasticcio-draws-an-hour', 30)
-const valueOf = ({ outcomes }: DrawTable): number => worthOf(new Map(outcomes.map(({ name, chance }) => [name, chance])), worth.value.of)
+const valueOf = ({ outcomes }: DrawTable): number => worthOfDraw(outcomes, worth.value.of)
+/** What comes at once is worth so much. */
+const worthAt = ({ name, count, money }: TableEntry): string => {
+  const one = money ?? worth.value.of(name)
+  return one === null ? '–' : amountWords(money ?? one * count)
+}
 const before = (table: DrawTable, entry: TableEntry): number | null => {
   const was = economy.tablesBefore.get(table.id)
   if (!was) return null
@@ -23,8 +28,8 @@ const triesOf = (table: DrawTable, entry: TableEntry): number | null | undefined
 const innerOf = (id: string): DrawTable | undefined => economy.tables.find((table) => table.id === id)
 const circleOf = ({ circle }: DrawTable): string => (circle ?? []).map((id) => (innerOf(id) ? tableWords(innerOf(id)!) : id)).join(' → ')
 
-const write = ({ file }: DrawTable, { pointer, name, weight }: TableEntry, event: Event): Promise<void> =>
-  changes.type(event.target as HTMLInputElement, { file, pointer }, { what: 'weight', name: asWords(name), says: weight })
+const write = ({ file }: DrawTable, { pointer, name, weight, around }: TableEntry, event: Event): Promise<void> =>
+  changes.type(event.target as HTMLInputElement, { file, pointer, around }, { what: 'weight', name: asWords(name), says: weight })
 </script>
 
 <template>
@@ -59,7 +64,7 @@ const write = ({ file }: DrawTable, { pointer, name, weight }: TableEntry, event
             <th scope="row" class="cut">
               <NuxtLink :to="settingLink(server.slug, table.file, entry.pointer)"
                 ><code>{{ entry.name }}</code></NuxtLink
-              >
+              ><template v-if="entry.count > 1"> × {{ entry.count }}</template>
               <span v-if="entry.table" class="muted">
                 draws from {{ innerOf(entry.table) ? tableWords(innerOf(entry.table)!) : entry.name }}</span
               >
@@ -86,7 +91,7 @@ const write = ({ file }: DrawTable, { pointer, name, weight }: TableEntry, event
                 triesOf(table, entry) === null ? 'never' : counted(triesOf(table, entry) ?? 0, 'try', 'tries')
               }}</template>
             </td>
-            <td class="no muted">{{ worth.of(entry.name) === null ? '–' : amountWords(worth.of(entry.name)!) }}</td>
+            <td class="no muted">{{ worthAt(entry) }}</td>
           </tr>
         </tbody>
       </table>

@@ -46,7 +46,9 @@ const isAtOnce = computed(() => {
 })
 const take = (): Promise<boolean> | undefined => {
   const { setting: by } = chosen.value
-  return by && found.value ? changes.write([{ file: by.file, pointer: by.pointer, to: String(found.value.value) }]) : undefined
+  return by && found.value
+    ? changes.write([{ file: by.file, pointer: by.pointer, around: by.around, to: String(found.value.value) }])
+    : undefined
 }
 </script>
 

@@ -25,6 +25,7 @@ const label = computed(() => `What players ${props.side} ${props.row.item} for a
 const shown = computed(() => (props.offer ? amountWords(unitPrice(props.offer)) : '–'))
 const why = computed(() => {
   if (props.offer?.by === 'category') return `Its category ${props.row.category ?? ''} says it`
+  if (props.offer?.by === 'deal') return `All that its entry ${props.side === 'buy' ? 'gives' : 'asks for'}`
   if (props.offer?.by === 'share') return `A share of ${amountWords(props.offer.share ? props.offer.amount / props.offer.share.amount : 0)}`
   return props.offer?.currency ? `Said in ${props.offer.currency}` : ''
 })

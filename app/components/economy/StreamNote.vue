@@ -13,10 +13,9 @@ const moved = (stream: Moving): number => movedByAll(stream, economy.people)
 const streams = computed(() => [...(group.value?.streams ?? [])].sort((a, b) => moved(b) - moved(a)))
 const isOwn = ({ pointer, says, doing }: Moving): boolean =>
   pointer !== '' && says > 0 && doing !== 'loop' && doing !== 'tax' && doing !== 'sells'
-const saysOf = ({ doing, says, amount }: Moving): string =>
-  doing === 'share' || doing === 'tax' || (doing === 'sells' && says > 0) ? percentWords(says) : amountWords(amount)
-const write = ({ file, pointer, name, says }: Moving, event: Event): Promise<void> =>
-  changes.type(event.target as HTMLInputElement, { file, pointer }, { what: 'amount', name: asWords(name), says })
+const saysOf = ({ share, amount }: Moving): string => (share !== null ? percentWords(share) : amountWords(amount))
+const write = ({ file, pointer, around, name, says }: Moving, event: Event): Promise<void> =>
+  changes.type(event.target as HTMLInputElement, { file, pointer, around }, { what: 'amount', name: asWords(name), says })
 </script>
 
 <template>

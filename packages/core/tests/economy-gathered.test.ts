@@ -311,7 +311,7 @@ describe('gifts, rewards, taxes and other money', () => {
   it.each<[string, string, string[]]>([
     ['of the balance, below one', 'bank:\n  interest: 0.02\n', ['in 0.02 balance']],
     ['in percent', 'bank:\n  # in percent\n  interest: 2\n', ['in 0.02 balance']],
-    ['above one is none', 'bank:\n  interest: 4\n', []],
+    ['of a hundred, where a whole balance would be given', 'bank:\n  interest: 4\n', ['in 0.04 balance']],
     ['of prices', 'claims:\n  # of the price\n  tax: 0.1\n', ['out 0.1 price']],
     ['nothing at all', 'claims:\n  tax: 0\n', []],
   ])('shares %s', (_what, text, streams) => {

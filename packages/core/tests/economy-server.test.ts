@@ -113,7 +113,7 @@ describe('what moves money on a server', () => {
     ],
     [
       'JSON',
-      '{ "shop": [ { "id": "rope", "sell-price": 9, "sell": 2 }, { "id": "eel", "price": 4 } ] }',
+      '{ "shop": [ { "id": "rope", "buy-price": 9, "sell": 2 }, { "id": "eel", "price": 4 } ] }',
       ['rope buy 9 for 1', 'rope sell 2 for 1', 'eel buy 4 for 1'],
     ],
     ['what stands for it in a menu is no item', 'tasks:\n  a: { icon: rope, reward-money: 9 }\n  b: { icon: eel, reward-money: 4 }\n', []],

@@ -18,7 +18,6 @@ import {
   triesUntil,
   unitPrice,
   valueFor,
-  worthOf,
   type Kind,
   type Offer,
   type Plan,
@@ -91,7 +90,6 @@ describe('chances', () => {
       ['pearl', 0.125],
     ])
     expect([...chancesIn(tables, 'nothing')]).toEqual([])
-    expect(worthOf(chancesIn(tables, 'pit'), (name) => ({ clay: 2, bell: 40 })[name] ?? null)).toBe(0.8125 * 2 + 0.0625 * 40)
   })
   it('of a table that leads back to itself are told, not drawn for ever', () => {
     const round = {

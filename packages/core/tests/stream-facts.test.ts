@@ -70,7 +70,7 @@ describe('settings that move money by themselves', () => {
 })
 
 describe('offers of several files', () => {
-  const ONE = { count: 1, cooldown: null }
+  const ONE = { without: [], count: 1, soldCount: 1, cooldown: null }
   const money = (pointer: string, amount: number, more = {}) => ({
     pointer,
     from: 0,

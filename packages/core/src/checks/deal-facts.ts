@@ -1,10 +1,12 @@
-import { nameWords } from '../carry/likeness'
+import { lastWord, nameWords } from '../carry/likeness'
+import { isDeed } from '../rules/infer/money'
 import type { Role } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import type { Document, Node } from '../tree/nodes'
-import { formatPointer } from '../tree/pointer'
+import { formatPointer, parsePointer } from '../tree/pointer'
 import { textOf, type FileLooks, type ValueLook } from './looks'
-import { byKeysOf, countIn, first, itemIn, moneyReader, ownOf, pauseIn, type MoneyFact } from './money-reader'
+import { countIn, first, itemIn, moneyReader, pauseForAll, pauseIn, type MoneyFact } from './money-reader'
+import { isPart, sectionsOf, type Sections } from './sections'
 import type { WorkspaceFile } from './workspace'
 
 /** So many of an item. */
@@ -29,82 +31,124 @@ export interface DealFact {
   readonly cooldown: number | null
 }
 
-/** Words of names of lists that players are given. */
+/** Words of names of lists that players are given, and of those that they have to bring. */
 const GIVEN = new Set(['gift', 'give', 'reward', 'loot', 'prize', 'kit', 'starter', 'bonus'])
+const BROUGHT = new Set([
+  ...['need', 'require', 'requirement', 'required', 'bring', 'deliver', 'delivery', 'collect', 'turn', 'ingredient', 'input', 'demand'],
+  ...['wanted', 'consume', 'take', 'ask'],
+])
+
+const PLAIN = new Set(['item', 'content'])
 
 /**
  * Entries with a list of items and a price, or a reward: and lists of items that are given for nothing. Items are written as lines with
- * counts, as sections with an item and a count, or as counts by their names.
+ * counts, as sections with an item and a count, or as counts by their names. What is asked for or given in a section of its own belongs
+ * to the entry around it.
  */
 export function dealsIn(file: WorkspaceFile, looks: FileLooks): DealFact[] {
-  let known: ReadonlyMap<string, ValueLook> | null = null
-  const byKeys = (): ReadonlyMap<string, ValueLook> => (known ??= byKeysOf(looks))
+  const sections = (): Sections => sectionsOf(file.document, looks)
   const lists = looks.parts.flatMap(({ keys, node }) => {
-    const items = keys.length === 0 ? [] : sharesIn(file, looks, keys, node, byKeys)
+    const items = keys.length === 0 ? [] : sharesIn(file, looks, sections, keys, node)
     return items.length === 0 ? [] : [{ keys, items }]
   })
   // most files give nothing
   if (lists.length === 0) return []
   const money = moneyReader(file.document)
-  const sections = new Map(looks.parts.map(({ keys, node }) => [keys.join('\n'), node]))
+  const nodes = new Map(looks.parts.map(({ keys, node }) => [keys.join('\n'), node]))
   const deals = new Map<string, DealFact>()
   for (const { keys, items } of lists) {
-    const entry = keys.slice(0, -1)
-    const section = sections.get(entry.join('\n'))
-    const own = section?.type === 'map' ? ownOf(byKeys(), entry, section) : []
+    const entry = entryOf(keys)
+    const section = nodes.get(entry.join('\n'))
+    const own = section?.type === 'map' ? sections().entry(entry) : []
     const costs = first(own, (value) => money(value, own, 'price'))
     const pays = first(own, (value) => money(value, own, 'payout'))
-    if (costs && pays) continue
-    // what costs nothing may have words of its own for that
-    const isPriced = own.some(({ rule }) => rule?.role === 'price')
-    const isBare = costs === null && pays === null && !isPriced
-    if (isBare && !nameWords(keys.at(-1)!).some((word) => GIVEN.has(word))) continue
+    const way = wayOf(keys, entry, costs, pays, own)
+    if (way === null) continue
+    const isBare = way === 'given'
     const pointer = formatPointer(isBare ? keys : entry)
     const before = deals.get(pointer)
     deals.set(pointer, {
       pointer,
-      name: (isBare ? keys : entry).at(-1)!,
+      name: isBare && lastWord(keys.at(-1)!) === 'item' ? keys.at(-2)! : (isBare ? keys : entry).at(-1)!,
       items: [...(before?.items ?? []), ...items],
-      money: costs ?? pays,
-      isBought: pays === null,
-      ...pauseOf(file, own),
+      money: way === 'bought' ? costs : way === 'sold' ? pays : null,
+      isBought: way !== 'sold',
+      ...pauseAt(file, own, () => pauseForAll(file, sections(), entry)),
     })
   }
   return [...deals.values()]
 }
 
-function pauseOf(file: WorkspaceFile, own: readonly ValueLook[]): Pick<DealFact, 'hasPause' | 'cooldown'> {
-  const cooldown = pauseIn(file, own)
-  const isSaid = own.some(({ rule }) => rule?.role === 'cooldown')
+/** The entry that a list belongs to: the section it is in, but for those that only say what is asked for or given. */
+function entryOf(keys: readonly string[]): readonly string[] {
+  let entry = keys.slice(0, -1)
+  while (entry.length > 1 && (isPart(entry.at(-1)!) || nameWords(entry.at(-1)!).every((word) => BROUGHT.has(word))))
+    entry = entry.slice(0, -1)
+  return entry
+}
+
+/** What happens with the items of a list; null where that is not to be told, and where nothing says that anybody gets them. */
+function wayOf(
+  keys: readonly string[],
+  entry: readonly string[],
+  costs: MoneyFact | null,
+  pays: MoneyFact | null,
+  own: readonly ValueLook[],
+): 'bought' | 'sold' | 'given' | null {
+  const words = keys.slice(entry.length).flatMap(nameWords)
+  const isGiven = words.some((word) => GIVEN.has(word))
+  if (words.some((word) => BROUGHT.has(word)) && !isGiven) return pays ? 'sold' : null
+  if (costs && pays) return null
+  if (costs) return 'bought'
+  // what costs nothing may have words of its own for that
+  const isPriced = own.some(({ rule }) => rule?.role === 'price')
+  // things beside money are given with it, where nothing says that they are asked for
+  if (pays) return isGiven || (isDeed(nameWords(lastOf(pays))) && words.some((word) => PLAIN.has(word))) ? 'given' : 'sold'
+  return isPriced ? 'bought' : isGiven ? 'given' : null
+}
+
+const lastOf = ({ pointer }: MoneyFact): string => parsePointer(pointer)?.at(-1) ?? ''
+
+function pauseAt(file: WorkspaceFile, own: readonly ValueLook[], forAll: () => number | null): Pick<DealFact, 'hasPause' | 'cooldown'> {
+  const isOwn = own.some(({ rule }) => rule?.role === 'cooldown')
+  const cooldown = isOwn ? pauseIn(file, own) : forAll()
+  const isSaid = isOwn || cooldown !== null
   return { cooldown, hasPause: isSaid ? cooldown !== 0 : null }
 }
 
-/** The items of a list or section; none for what is no such. */
-function sharesIn(
-  { document }: WorkspaceFile,
-  looks: FileLooks,
-  keys: readonly string[],
-  node: Node,
-  byKeys: () => ReadonlyMap<string, ValueLook>,
-): Share[] {
+/** The items of a list or section; none for what is no such, and for what is drawn from. */
+function sharesIn({ document }: WorkspaceFile, looks: FileLooks, sections: () => Sections, keys: readonly string[], node: Node): Share[] {
   if (node.type === 'list') {
     const rule = looks.book.find(keys)
     const isLines = rule?.means === 'amount' && rule.registry === 'items'
-    return node.entries.flatMap(({ key, value }) =>
+    const entries = node.entries.map(({ key, value }) => ({ value, own: value.type === 'map' ? sections().own([...keys, key]) : [] }))
+    if (entries.some(({ own }) => own.some(isOdds))) return []
+    return entries.flatMap(({ value, own }) =>
       value.type === 'map'
-        ? sectionShare(document, ownOf(byKeys(), [...keys, key], value))
+        ? sectionShare(document, own)
         : isLines && value.type === 'scalar'
           ? (shareIn(textOf(document, value)) ?? [])
           : [],
     )
   }
   const rule = node.type === 'map' ? looks.book.find(keys) : null
-  if (node.type !== 'map' || rule?.keys !== 'items') return []
+  // a list of prices counts nothing
+  if (
+    node.type !== 'map' ||
+    rule?.keys !== 'items' ||
+    sections()
+      .own(keys)
+      .some((value) => MONEY.has(value.rule?.role))
+  )
+    return []
   return node.entries.flatMap(({ key, value }) => {
     const count = looks.book.find([...keys, key])?.role ? null : amountOf(document, value)
     return count !== null && count > 0 ? [{ item: key, count }] : []
   })
 }
+
+const isOdds = ({ keys, rule }: ValueLook): boolean => rule?.role === 'chance' || ODDS.has(lastWord(keys.at(-1)!))
+const ODDS = new Set(['chance', 'weight', 'odds', 'probability', 'rarity'])
 
 /** The item of a section that says one and no money; none for others. */
 function sectionShare(document: Document, own: readonly ValueLook[]): Share[] {

@@ -1,8 +1,10 @@
 import { lastWord } from '../carry/likeness'
-import type { Rule } from '../rules/rule'
-import { amountOf } from '../tree/compare'
 import { formatPointer } from '../tree/pointer'
 import type { FileLooks, ValueLook } from './looks'
+import { countIn, itemIn } from './money-reader'
+import { isPart, sectionsOf } from './sections'
+import { sleepingIn } from './sleeping'
+import { writtenIn, type TextAround } from './written'
 import type { WorkspaceFile } from './workspace'
 
 /** A table that is drawn from. */
@@ -16,12 +18,18 @@ export interface DrawFact {
 
 export interface DrawEntry {
   readonly name: string
+  /** So many of it come at once. */
+  readonly count: number
+  /** What comes in money, where it is no thing; null for things. */
+  readonly money: number | null
   /** A weight, or a chance of 0 to 1. */
   readonly weight: number
   /** What the number has to be multiplied with, as it is written: 100 for chances of a hundred. */
   readonly scale: number
   readonly pointer: string
   readonly from: number
+  /** Where it stands in a text, what is around it; null where it is the value itself. */
+  readonly around: TextAround | null
 }
 
 interface Found {
@@ -33,6 +41,8 @@ interface Found {
 /** Words that names of single chances end with, beside those of weights. */
 const CHANCE = new Set(['chance', 'odds', 'probability', 'rarity', 'weight'])
 const LIKE_CHANCE = /chance|odds|probability|rarity|weight/i
+/** What sections are called whose own texts of percent are chances. */
+const DRAWN = /drop|loot|chance|odds|draw|table/i
 /** Names of settings that say what comes, the surest first. */
 const COMES = ['item', 'id', 'type', 'material', 'thing', 'reward', 'table']
 
@@ -40,54 +50,77 @@ const COMES = ['item', 'id', 'type', 'material', 'thing', 'reward', 'table']
  * Tables of a file: sections whose own numbers are weights, and groups or lists each entry of which has a weight or a chance of its own.
  * One of a single entry is no table.
  */
-export function drawsIn({ document }: WorkspaceFile, { values }: FileLooks): DrawFact[] {
-  const named = values.filter(({ rule, keys, node }) => isChance(rule, keys) && amountOf(document, node) !== null)
+export function drawsIn({ document }: WorkspaceFile, looks: FileLooks): DrawFact[] {
+  const written = (value: ValueLook): ReturnType<typeof writtenIn> => writtenIn(document, value)
+  const named = looks.values.filter((value) => isChance(value) && written(value) !== null && !sleepingIn(looks)(value))
   // most files draw nothing
   if (named.length === 0) return []
-  const texts = new Map(values.map((value) => [formatPointer(value.keys), value]))
-  const chances = named.filter(({ rule, keys }) => rule?.role === 'chance' || comesOf(keys, texts, COMES) !== null || isSingle(keys))
+  const sections = sectionsOf(document, looks)
+  const things = new Set(looks.parts.filter(({ rule }) => rule?.keys === 'items').map(({ keys }) => formatPointer(keys)))
+  const chances = named.filter((value) => value.rule?.role === 'chance' || !isOrder(value.keys))
   const counts = new Map<string, number>()
   for (const { keys } of chances) counts.set(sectionOf(keys), (counts.get(sectionOf(keys)) ?? 0) + 1)
   const tables = new Map<string, Found>()
   for (const value of chances) {
     const { keys, rule, node } = value
-    const amount = amountOf(document, node) ?? 0
+    const { amount, around } = written(value)!
     const isOfEntry = counts.get(sectionOf(keys)) === 1 && keys.length > 1 && CHANCE.has(lastWord(keys.at(-1)!))
     const at = keys.slice(0, isOfEntry ? -2 : -1)
     const isByWeight = rule?.means === 'weight' || lastWord(keys.at(-1)!) === 'weight'
     const table = tables.get(formatPointer(at)) ?? { keys: at, isByWeight, entries: [] }
-    const name = isOfEntry ? (comesOf(keys, texts, [...COMES, 'name']) ?? keys.at(-2)!) : keys.at(-1)!
-    table.entries.push({ name, weight: amount, scale: 1, pointer: formatPointer(keys), from: node.from })
+    const comes = isOfEntry ? comesIn(keys) : { name: keys.at(-1)!, count: 1, money: null }
+    table.entries.push({ ...comes, weight: amount, scale: 1, pointer: formatPointer(keys), from: node.from, around })
     tables.set(formatPointer(at), table)
   }
   return [...tables].flatMap(([pointer, { keys, isByWeight, entries }]) =>
     entries.length < 2 ? [] : [{ pointer, name: nameOf(keys), isByWeight, entries: isByWeight ? entries : asShares(entries) }],
   )
+
+  /** A weight may say an order as well, and counts only beside what comes, and in what speaks of draws. */
+  function isOrder(keys: readonly string[]): boolean {
+    if (lastWord(keys.at(-1)!) !== 'weight') return false
+    const own = sections.entry(keys.slice(0, -1))
+    const comes = itemIn(own) !== null || textIn(own, COMES) !== null || own.some(({ rule }) => rule?.role === 'payout')
+    return !comes && !things.has(formatPointer(keys.slice(0, -2))) && !keys.slice(0, -2).some((key) => DRAWN.test(key))
+  }
+
+  /** What comes with a chance of an entry: a thing and how many of it, or money. */
+  function comesIn(keys: readonly string[]): Pick<DrawEntry, 'name' | 'count' | 'money'> {
+    const own = sections.entry(keys.slice(0, -1))
+    const count = countIn(document, own)
+    const thing = itemIn(own) ?? textIn(own, COMES)
+    if (thing !== null) return { name: thing, count, money: null }
+    const paid = own.find(({ rule }) => rule?.role === 'payout' || rule?.role === 'start-money')
+    const entry = keys.at(-2)!
+    const named = textIn(own, ['name', 'title']) ?? (paid && /^\d+$/.test(entry) ? paid.keys.at(-1)! : entry)
+    return { name: named, count: 1, money: paid ? (written(paid)?.amount ?? null) : null }
+  }
 }
 
-const isChance = (rule: Rule | null, keys: readonly string[]): boolean =>
+function isChance({ rule, keys, node, text }: ValueLook): boolean {
+  if (rule?.role === 'chance') return true
+  if (rule?.role || keys.length < 2) return false
   // looked for in the letters first: there are many settings and few chances
-  rule?.role === 'chance' || (!rule?.role && keys.length > 1 && LIKE_CHANCE.test(keys.at(-1)!) && CHANCE.has(lastWord(keys.at(-1)!)))
-
-/** A weight may say an order as well, and counts only beside what comes. */
-const isSingle = (keys: readonly string[]): boolean => lastWord(keys.at(-1)!) !== 'weight'
+  if (LIKE_CHANCE.test(keys.at(-1)!) && CHANCE.has(lastWord(keys.at(-1)!))) return true
+  return node.kind === 'text' && text.endsWith('%') && DRAWN.test(keys.at(-2)!) && !isPart(keys.at(-1)!)
+}
 
 const sectionOf = (keys: readonly string[]): string => formatPointer(keys.slice(0, -1))
 
 /** A table is called by its own name and that of what it is in; the file's own section has none. */
 const nameOf = (keys: readonly string[]): string => keys.slice(-2).join(' ')
 
-/** What a setting beside a chance says that comes; null where none does. */
-function comesOf(chance: readonly string[], texts: ReadonlyMap<string, ValueLook>, names: readonly string[]): string | null {
+/** What a setting of one of these names says; null where none does. */
+function textIn(own: readonly ValueLook[], names: readonly string[]): string | null {
   for (const name of names) {
-    const text = texts.get(formatPointer([...chance.slice(0, -1), name]))?.text
-    if (text) return text
+    const found = own.find(({ keys, text, node }) => keys.at(-1) === name && text !== '' && node.kind !== 'bool')
+    if (found) return found.text
   }
   return null
 }
 
-/** Chances of a hundred, where one of them is above one, as chances of one. */
+/** Chances of a hundred, where one of them is above one or says so, as chances of one. */
 function asShares(entries: readonly DrawEntry[]): readonly DrawEntry[] {
-  const scale = entries.some(({ weight }) => weight > 1) ? 100 : 1
+  const scale = entries.some(({ weight, around }) => weight > 1 || around) ? 100 : 1
   return entries.map((entry) => ({ ...entry, weight: Math.min(1, Math.max(0, entry.weight / scale)), scale }))
 }

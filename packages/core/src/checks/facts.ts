@@ -1,4 +1,5 @@
 import { nameWords } from '../carry/likeness'
+import { isFirst } from '../rules/infer/money'
 import type { Role, RuleSource } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { audiencesIn, type AudienceFact } from './audience'
@@ -144,7 +145,10 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     speaks: speaksIn(looks),
     messages: messagesIn(file, knowledge.texts),
     named: namedIn(file, looks),
-    keepsMoney: looks.values.some(({ rule }) => rule?.role === 'start-money'),
+    // what newcomers are given by others is no account
+    keepsMoney: looks.values.some(
+      ({ rule, keys }) => rule?.role === 'start-money' && !keys.slice(0, -1).some((key) => isFirst(nameWords(key))),
+    ),
     moneyName: moneyNameIn(looks),
     charges: chargesIn(file, looks),
     switches: switchesIn(looks),

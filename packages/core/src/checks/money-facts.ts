@@ -1,7 +1,11 @@
+import { isDeed } from '../rules/infer/money'
 import type { Role } from '../rules/rule'
+import { nameWords } from '../carry/likeness'
 import { dealsIn, type DealFact } from './deal-facts'
-import type { FileLooks } from './looks'
-import { byKeysOf, countIn, first, itemIn, moneyReader, ownOf, pauseIn, type MoneyFact } from './money-reader'
+import type { FileLooks, ValueLook } from './looks'
+import { countIn, first, itemIn, moneyReader, pauseIn, type MoneyFact, type MoneyReader } from './money-reader'
+import { isPart, sectionsOf } from './sections'
+import { sleepingIn } from './sleeping'
 import type { WorkspaceFile } from './workspace'
 
 /** What an item costs, and what is paid for it; null where that is not said. */
@@ -10,8 +14,11 @@ export interface GoodFact {
   readonly category: string | null
   readonly costs: MoneyFact | null
   readonly pays: MoneyFact | null
-  /** For so many of it. */
+  /** Ways for which it says itself that there is no price, so that nothing else says one for it. */
+  readonly without: readonly ('buy' | 'sell')[]
+  /** For so many of it, where it is bought, and where it is sold. */
   readonly count: number
+  readonly soldCount: number
   /** The seconds until it can be had again; null where nothing is said of it. */
   readonly cooldown: number | null
 }
@@ -28,30 +35,65 @@ export interface MoneyFacts {
 /** What a file says of money that others have to do with. */
 export function moneyIn(file: WorkspaceFile, looks: FileLooks): MoneyFacts {
   const money = moneyReader(file.document)
-  if (!looks.values.some(({ rule }) => rule?.role && MONEY.has(rule.role))) return { ...NOTHING, deals: dealsIn(file, looks) }
-  const byKeys = byKeysOf(looks)
+  const deals = dealsIn(file, looks)
+  if (!looks.values.some(({ rule }) => rule?.role && MONEY.has(rule.role))) return { ...NOTHING, deals }
+  const sections = sectionsOf(file.document, looks)
+  const isAsleep = sleepingIn(looks)
+  const byKeys = new Map(looks.values.filter((value) => !isAsleep(value)).map((value) => [value.keys.join('\n'), value]))
   const goods: GoodFact[] = []
   const categories: GoodFact[] = []
   for (const { keys, node, rule } of looks.parts)
     for (const entry of node.entries) {
       const path = [...keys, entry.key]
-      if (entry.value.type === 'map') {
-        const own = ownOf(byKeys, path, entry.value)
-        const costs = first(own, (value) => money(value, own, 'price'))
-        const pays = first(own, (value) => money(value, own, 'payout'))
-        const isListed = rule?.keys === 'items'
+      const isListed = rule?.keys === 'items'
+      if (entry.value.type === 'map' && !(isPart(entry.key) && keys.length > 0)) {
+        const own = sections.entry(path)
+        const said = saidOf(file, money, own)
         const item = isListed ? entry.key : itemIn(own)
-        const category = own.find(({ keys: at }) => at.at(-1) === 'category')?.text ?? null
-        const when = { count: countIn(file.document, own), cooldown: pauseIn(file, own) }
-        if (item !== null && (costs || pays || isListed)) goods.push({ item, category, costs, pays, ...when })
-        else if (costs || pays) categories.push({ item: entry.key, category, costs, pays, ...when })
-      } else if (rule?.keys === 'items') {
+        if (item !== null && (said.costs || said.pays || isListed)) goods.push({ item, ...said })
+        else if (said.costs || said.pays) categories.push({ item: entry.key, ...said })
+      } else if (isListed) {
         const value = byKeys.get(path.join('\n'))
-        const [costs, pays] = [money(value, [], 'price'), money(value, [], 'payout')]
-        if (costs || pays) goods.push({ item: entry.key, category: null, costs, pays, count: 1, cooldown: null })
+        const [costs, pays] = [money(value, [], 'price'), isDeed(nameWords(keys.at(-1) ?? '')) ? null : money(value, [], 'payout')]
+        if (costs || pays) goods.push({ item: entry.key, category: null, costs, pays, without: [], count: 1, soldCount: 1, cooldown: null })
       }
     }
-  return { goods, categories, resale: first(looks.values, (value) => money(value, [], 'resale')), deals: dealsIn(file, looks) }
+  return { goods, categories, resale: first(looks.values, (value) => money(value, [], 'resale')), deals }
+}
+
+/** What an entry says of its price, and of what it brings; what is paid for doing something with an item is no price of it. */
+function saidOf(file: WorkspaceFile, money: MoneyReader, own: readonly ValueLook[]): Omit<GoodFact, 'item'> {
+  const costs = firstOf(own, (value) => money(value, own, 'price'))
+  const pays = firstOf(own, (value) => (costs === null && isDeed(nameWords(value.keys.at(-1)!)) ? null : money(value, own, 'payout')))
+  const category = own.find(({ keys: at }) => at.at(-1) === 'category')?.text ?? null
+  const count = (found: typeof costs): number => countIn(file.document, found ? nearestFirst(own, found.value) : own)
+  const isSaid = (role: Role, money: MoneyFact | undefined): boolean =>
+    money ? money.amount < 0 : own.some(({ rule, text }) => rule?.role === role && text !== '')
+  return {
+    category,
+    without: [...(isSaid('price', costs?.money) ? (['buy'] as const) : []), ...(isSaid('payout', pays?.money) ? (['sell'] as const) : [])],
+    costs: costs?.money ?? null,
+    pays: pays?.money ?? null,
+    count: count(costs),
+    soldCount: count(pays),
+    cooldown: pauseIn(file, own),
+  }
+}
+
+const firstOf = (
+  own: readonly ValueLook[],
+  read: (value: ValueLook) => MoneyFact | null,
+): { readonly value: ValueLook; readonly money: MoneyFact } | null =>
+  first(own, (value) => {
+    const money = read(value)
+    return money && { value, money }
+  })
+
+/** Those of the same section before all others. */
+function nearestFirst(own: readonly ValueLook[], { keys }: ValueLook): readonly ValueLook[] {
+  const at = keys.slice(0, -1).join('\n')
+  const isNear = (value: ValueLook): boolean => value.keys.slice(0, -1).join('\n') === at
+  return [...own.filter(isNear), ...own.filter((value) => !isNear(value))]
 }
 
 const MONEY = new Set<Role>(['price', 'payout', 'resale'])

@@ -4,6 +4,7 @@ import { groupedBy } from './grouped'
 import type { Knowledge } from './knowledge'
 import type { GoodFact } from './money-facts'
 import { offersOf, type GatheredOffer } from '../economy/offers'
+import { unitPrice } from '../economy/prices'
 import { parsePointer } from '../tree/pointer'
 
 type Placed = CheckResult & { readonly file: string }
@@ -57,8 +58,11 @@ class Market {
 
   private learn(offer: GatheredOffer): void {
     const { item, way, amount } = offer
-    if (way === 'buy' && amount > 0 && amount < (this.cheapest.get(item)?.amount ?? Infinity)) this.cheapest.set(item, offer)
-    if (way === 'sell' && amount > (this.dearest.get(item)?.amount ?? 0)) this.dearest.set(item, offer)
+    if (amount <= 0) return
+    const best = way === 'buy' ? this.cheapest : this.dearest
+    const before = best.get(item)
+    const isBetter = !before || (way === 'buy' ? unitPrice(offer) < unitPrice(before) : unitPrice(offer) > unitPrice(before))
+    if (isBetter) best.set(item, offer)
   }
 
   /** What one and the same place sells for less than it pays. */
@@ -93,7 +97,7 @@ class Market {
     const seen = new Set<string>()
     for (const [item, costs] of this.cheapest) {
       const pays = this.dearest.get(item)
-      if (!pays || pays.amount <= costs.amount || (pays.file === costs.file && pays.pointer === costs.pointer)) continue
+      if (!pays || unitPrice(pays) <= unitPrice(costs) || (pays.file === costs.file && pays.pointer === costs.pointer)) continue
       const isOne = pays.file === costs.file && parentOf(pays.pointer) === parentOf(costs.pointer)
       // a category is told of once, and what one entry says of both is told where it stands
       const key = `${costs.file} ${costs.pointer} ${pays.file} ${pays.pointer}`
@@ -135,7 +139,7 @@ class Market {
       const price = prices.get(item)
       if (!price && prices === this.cheapest) return null
       isKnown ||= price !== undefined
-      sum += (price?.amount ?? 0) * count
+      sum += (price ? unitPrice(price) : 0) * count
     }
     return isKnown ? sum : null
   }
@@ -148,7 +152,7 @@ interface Loop {
   readonly pays: GatheredOffer
 }
 
-const gainOf = ({ costs, pays }: Loop): number => pays.amount - costs.amount
+const gainOf = ({ costs, pays }: Loop): number => unitPrice(pays) - unitPrice(costs)
 
 /** @param others how many other items go the same way */
 function told({ item, costs, pays }: Loop, others: number): Placed {
@@ -160,14 +164,14 @@ function told({ item, costs, pays }: Loop, others: number): Placed {
     file: at.file,
     from: at.from,
     to: at.to,
-    message: `${item} costs ${round(costs.amount)} at ${costs.plugin} and brings ${round(pays.amount)} at ${pays.plugin}: ${round(pays.amount - costs.amount)} from nothing, each time. Raise the one or lower the other.${more}`,
+    message: `${item} costs ${round(unitPrice(costs))} at ${costs.plugin} and brings ${round(unitPrice(pays))} at ${pays.plugin}: ${round(unitPrice(pays) - unitPrice(costs))} from nothing, each time. Raise the one or lower the other.${more}`,
     cause: `loop ${costs.plugin} ${pays.plugin}`,
     related: [
       {
         file: other.file,
         from: other.from,
         to: other.to,
-        why: other === pays ? `${pays.plugin} pays ${round(pays.amount)}` : `${costs.plugin} sells for ${round(costs.amount)}`,
+        why: other === pays ? `${pays.plugin} pays ${round(unitPrice(pays))}` : `${costs.plugin} sells for ${round(unitPrice(costs))}`,
       },
     ],
   }
@@ -176,8 +180,8 @@ function told({ item, costs, pays }: Loop, others: number): Placed {
 const round = (amount: number): number => Number(amount.toFixed(2))
 const parentOf = (pointer: string): string => pointer.slice(0, pointer.lastIndexOf('/'))
 
-function* turnedRound(file: string, { item, costs, pays }: GoodFact): Iterable<Placed> {
-  if (!costs || !pays || costs.amount <= 0 || pays.amount <= costs.amount) return
+function* turnedRound(file: string, { item, costs, pays, count, soldCount }: GoodFact): Iterable<Placed> {
+  if (!costs || !pays || costs.amount <= 0 || pays.amount / soldCount <= costs.amount / count) return
   const at = pays.isShipped && !costs.isShipped ? costs : pays
   yield {
     code: 'money-from-nothing',
@@ -185,7 +189,7 @@ function* turnedRound(file: string, { item, costs, pays }: GoodFact): Iterable<P
     file,
     from: at.from,
     to: at.to,
-    message: `${item} is sold for ${costs.amount} and bought back for ${pays.amount}: ${round(pays.amount - costs.amount)} from nothing, each time. Raise the one or lower the other.`,
+    message: `${item} is sold for ${round(costs.amount / count)} and bought back for ${round(pays.amount / soldCount)}: ${round(pays.amount / soldCount - costs.amount / count)} from nothing, each time. Raise the one or lower the other.`,
     cause: `loop ${file}`,
   }
 }

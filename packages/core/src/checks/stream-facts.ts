@@ -1,9 +1,13 @@
-import { lastWord } from '../carry/likeness'
+import { lastWord, nameWords } from '../carry/likeness'
+import { isDeed, isSizeOnly } from '../rules/infer/money'
 import type { Role } from '../rules/rule'
-import { amountOf } from '../tree/compare'
 import { formatPointer } from '../tree/pointer'
+import { commandMoneyIn } from './command-money'
 import type { FileLooks, ValueLook } from './looks'
-import { currencyIn, pauseIn } from './money-reader'
+import { currencyIn, pauseForAll, pauseOf } from './money-reader'
+import { sectionsOf, type Sections } from './sections'
+import { sleepingIn } from './sleeping'
+import { writtenIn, type TextAround } from './written'
 import type { WorkspaceFile } from './workspace'
 
 /** What the amount of a stream is a share of, where it is no money by itself. */
@@ -17,8 +21,10 @@ export interface StreamFact {
   /** What it is called: its own name, or that of its entry. */
   readonly name: string
   readonly way: 'in' | 'out'
-  /** What it says, but that shares are told of one, and not of a hundred. */
+  /** What moves each time; shares are told of one, and not of a hundred. */
   readonly amount: number
+  /** The number as it is written. */
+  readonly says: number
   readonly isShipped: boolean
   /** A share of what players have, or of what they pay to the same plugin; null for money. */
   readonly shareOf: ShareOf | null
@@ -31,6 +37,12 @@ export interface StreamFact {
   readonly most: number | null
   /** What the money is called, where its entry says it. */
   readonly currency: string | null
+  /** Where it stands in a text, what is around it; null where it is the value itself. */
+  readonly around: TextAround | null
+  /** The section in which it says how much is paid at least, or at most: both are one deed, and each counts half. Null for all others. */
+  readonly bound: string | null
+  /** The first word of the command that pays it, where nobody knows yet whether that is one of money; null for settings. */
+  readonly paidBy: string | null
 }
 
 const MOVES: Readonly<Partial<Record<Role, Pick<StreamFact, 'way' | 'shareOf' | 'isOnce'>>>> = {
@@ -42,60 +54,113 @@ const MOVES: Readonly<Partial<Record<Role, Pick<StreamFact, 'way' | 'shareOf' | 
   tax: { way: 'out', shareOf: 'price', isOnce: false },
   'wealth-tax': { way: 'out', shareOf: 'balance', isOnce: false },
 }
+const MOST_INTEREST = 0.2
 const LIMIT = new Set(['limit', 'times', 'uses'])
 const MOST = new Set(['most', 'max', 'maximum', 'cap'])
 
 /** Settings that move money by themselves, each with what its own entry says of when. */
 export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
   const moving = looks.values.flatMap((value) => {
-    const moves = movesBy(file, value)
-    return moves ? [{ value, moves, entry: formatPointer(value.keys.slice(0, -1)) }] : []
+    const moves = movesBy(file, value) ?? commandMoneyIn(value)
+    return moves && !sleepingIn(looks)(value) ? [{ value, moves }] : []
   })
   // most files move nothing
   if (moving.length === 0) return []
-  const items = new Set(looks.parts.filter(({ rule }) => rule?.keys === 'items').map(({ keys }) => formatPointer(keys)))
-  const beside = new Map(moving.map(({ entry }) => [entry, [] as ValueLook[]]))
-  for (const value of looks.values) beside.get(formatPointer(value.keys.slice(0, -1)))?.push(value)
-  return moving.flatMap(({ value, moves, entry }): StreamFact[] => {
-    if (items.has(entry) || items.has(formatPointer(value.keys.slice(0, -2)))) return []
-    const siblings = beside.get(entry)!.filter((other) => other !== value)
-    const { node, isShipped } = value
-    const said = { ...when(file, siblings), currency: currencyIn(siblings) }
-    const most = moves.shareOf === 'balance' ? numberAt(file, siblings, MOST) : null
-    return [{ ...moves, ...said, most, pointer: formatPointer(value.keys), from: node.from, to: node.to, name: nameOf(value), isShipped }]
+  const sections = sectionsOf(file.document, looks)
+  const goods = new Set(looks.parts.filter(({ rule }) => rule?.keys === 'items').map(({ keys }) => keys.join('\n')))
+  const isOfGood = ({ keys }: ValueLook): boolean => [1, 2, 3].some((up) => keys.length >= up && goods.has(keys.slice(0, -up).join('\n')))
+  return moving.flatMap(({ value, moves }): StreamFact[] => {
+    if (isOfGood(value) && !isDoneFor(value, sections)) return []
+    const beside = sections.beside(value)
+    const { node, isShipped, keys } = value
+    const bound = boundOf(value, moves, moving)
+    const said = { ...when(file, looks, value, beside, moves), currency: currencyIn(beside), bound }
+    const most = moves.shareOf === 'balance' ? numberAt(file, beside, MOST) : null
+    return [
+      { ...moves, ...said, most, pointer: formatPointer(keys), from: node.from, to: node.to, name: sections.nameOf(value), isShipped },
+    ]
   })
 }
 
-type Moves = Pick<StreamFact, 'way' | 'amount' | 'shareOf' | 'isOnce'>
+export type Moves = Pick<StreamFact, 'way' | 'amount' | 'says' | 'shareOf' | 'isOnce' | 'around' | 'paidBy'>
 
 /** Which way a setting moves how much; null where it moves nothing. */
-function movesBy({ document }: WorkspaceFile, { rule, node }: ValueLook): Moves | null {
+function movesBy({ document }: WorkspaceFile, value: ValueLook): Moves | null {
+  const { rule } = value
   const moves = rule?.role && MOVES[rule.role]
-  const amount = moves ? amountOf(document, node) : null
-  if (!moves || amount === null || amount <= 0 || rule.said?.some((said) => said.value === String(amount))) return null
-  if (moves.shareOf === null) return { ...moves, amount }
-  const share = rule.unit === 'percent' ? amount / 100 : amount
-  return share <= 1 ? { ...moves, amount: share } : null
+  const written = moves ? writtenIn(document, value) : null
+  if (!moves || !written || written.amount <= 0 || rule.said?.some((said) => said.value === value.text)) return null
+  const { amount, isPercent, around } = written
+  const of = { ...moves, says: amount, around, paidBy: null }
+  if (moves.shareOf === null) return isPercent ? null : { ...of, amount }
+  // nobody takes more than there is, nor gives a fifth of it: what is above that is of a hundred
+  const share = isPercent || amount > (rule.role === 'interest' ? MOST_INTEREST : 1) ? amount / 100 : amount
+  return share <= 1 ? { ...of, amount: share } : null
+}
+
+/** Of what stands in a section of items: whether it is paid for doing something with one, where nothing is bought and sold. */
+function isDoneFor(value: ValueLook, sections: Sections): boolean {
+  if (value.rule?.role !== 'payout') return false
+  const { keys } = value
+  const isNamed = isDeed(nameWords(keys.at(-1)!)) || (isSizeOnly(nameWords(keys.at(-1)!)) && isDeed(nameWords(keys.at(-2) ?? '')))
+  const isListed = keys.length > 1 && isDeed(nameWords(keys.at(-2)!))
+  return (isNamed || isListed) && !sections.beside(value).some(({ rule }) => rule?.role === 'price')
+}
+
+/** The section in which another number says the other bound of the same payout; null where none does. */
+function boundOf({ keys, rule }: ValueLook, { way }: Moves, moving: readonly { readonly value: ValueLook }[]): string | null {
+  const other = way === 'in' && rule?.role === 'payout' ? twinName(keys.at(-1)!) : null
+  const section = keys.slice(0, -1).join('\n')
+  const isThere =
+    other !== null &&
+    moving.some(({ value }) => nameWords(value.keys.at(-1)!).join(' ') === other && value.keys.slice(0, -1).join('\n') === section)
+  return isThere ? formatPointer(keys.slice(0, -1)) : null
+}
+
+const TWINS: Readonly<Record<string, string>> = {
+  min: 'max',
+  max: 'min',
+  minimum: 'maximum',
+  maximum: 'minimum',
+  from: 'to',
+  to: 'from',
+  least: 'most',
+  most: 'least',
+}
+
+/** The name of the other bound: `max money` for `min-money`; null for what is none. */
+function twinName(key: string): string | null {
+  const words = nameWords(key)
+  const at = words.findIndex((word) => TWINS[word] !== undefined)
+  return at < 0 ? null : words.with(at, TWINS[words[at]!]!).join(' ')
+}
+
+/** The entry of a group that a value belongs to; none for what stands alone. */
+function entryIn({ keys, rule, isItem }: ValueLook): readonly string[] {
+  const star = isItem ? -1 : (rule?.path.split('/').slice(1, -1).lastIndexOf('*') ?? -1)
+  return keys.slice(0, star + 1)
 }
 
 /** The number of the first sibling without a part in the trade whose name ends so; null for none, and for none above nothing. */
-function numberAt(file: WorkspaceFile, siblings: readonly ValueLook[], words: ReadonlySet<string>): number | null {
-  const found = siblings.find(({ keys, rule }) => !rule?.role && words.has(lastWord(keys.at(-1) ?? '')))
-  const amount = found ? amountOf(file.document, found.node) : null
+function numberAt(file: WorkspaceFile, beside: readonly ValueLook[], words: ReadonlySet<string>): number | null {
+  const found = beside.find(({ keys, rule }) => !rule?.role && words.has(lastWord(keys.at(-1) ?? '')))
+  const amount = found ? (writtenIn(file.document, found)?.amount ?? null) : null
   return amount !== null && amount > 0 ? amount : null
 }
 
-function when(file: WorkspaceFile, siblings: readonly ValueLook[]): Pick<StreamFact, 'chance' | 'cooldown' | 'limit'> {
-  const number = (value: ValueLook | undefined): number | null => (value ? amountOf(file.document, value.node) : null)
-  const chance = number(siblings.find(({ keys }) => lastWord(keys.at(-1) ?? '') === 'chance'))
+function when(
+  file: WorkspaceFile,
+  looks: FileLooks,
+  value: ValueLook,
+  beside: readonly ValueLook[],
+  { shareOf, isOnce }: Moves,
+): Pick<StreamFact, 'chance' | 'cooldown' | 'limit'> {
+  const said = beside.find(({ keys }) => lastWord(keys.at(-1) ?? '') === 'chance')
+  const chance = said ? (writtenIn(file.document, said)?.amount ?? null) : null
   return {
     // a chance above one is one of a hundred
     chance: chance === null || chance < 0 || chance > 100 ? null : chance > 1 ? chance / 100 : chance,
-    cooldown: pauseIn(file, siblings),
-    limit: numberAt(file, siblings, LIMIT),
+    cooldown: isOnce ? null : (pauseOf(file, value, beside) ?? pauseForAll(file, sectionsOf(file.document, looks), entryIn(value))),
+    limit: shareOf === 'balance' ? null : numberAt(file, beside, LIMIT),
   }
 }
-
-/** A price is called like its entry, a payout of a list by itself. */
-const nameOf = ({ keys, rule }: ValueLook): string =>
-  (rule?.role === 'payout' && lastWord(keys.at(-2) ?? '') === 'payout' ? keys.at(-1) : (keys.at(-2) ?? keys.at(-1))) ?? ''

@@ -68,12 +68,14 @@ export function amountFor(streams: readonly Stream[], id: string, kind: Kind, pr
 export const priceFor = (streams: readonly Stream[], kind: Kind, hours: number, price: number): number | null =>
   valueFor((wanted) => hoursToAfford(streams, kind, wanted) ?? Number.MAX_VALUE, hours, 0, price * MOST_TIMES)
 
-/** The same streams, one setting changed: what else it moves, as a tax on it, changes in proportion. */
+/** The same streams, one setting changed: what is paid along with it, as a tax, changes in proportion. */
 export function withAmount<S extends Stream>(streams: readonly S[], id: string, amount: number): readonly S[] {
   const now = streams.find((stream) => stream.id === id)?.amount
   if (!now) return streams
   const activities = new Set(streams.flatMap((stream) => (stream.id === id ? [stream.activity] : [])))
   return streams.map((stream) =>
-    stream.id === id || activities.has(stream.activity) ? { ...stream, amount: (stream.amount * amount) / now } : stream,
+    stream.id === id || (stream.way === 'out' && activities.has(stream.activity))
+      ? { ...stream, amount: (stream.amount * amount) / now }
+      : stream,
   )
 }

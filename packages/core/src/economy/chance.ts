@@ -40,13 +40,6 @@ export function chancesIn(tables: Tables, name: string): ReadonlyMap<string, num
   return found
 }
 
-/** What a draw is worth on average: the sum of chances times worths; what has no worth counts as nothing. */
-export function worthOf(chances: ReadonlyMap<string, number>, worth: (name: string) => number | null): number {
-  let sum = 0
-  for (const [name, chance] of chances) sum += chance * (worth(name) ?? 0)
-  return sum
-}
-
 /**
  * After how many tries somebody has it at least once in so many cases: the least n with 1 − (1 − p)ⁿ ≥ sure.
  * @param chance p, 0 to 1

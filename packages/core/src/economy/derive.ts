@@ -1,3 +1,4 @@
+import type { TextAround } from '../checks/written'
 import { formatPointer, parsePointer } from '../tree/pointer'
 import type { EconomyFacts, Placed } from './gather'
 import type { Stream } from './model'
@@ -15,6 +16,10 @@ export interface Moving extends Stream, Placed {
   readonly pointer: string
   /** What the setting says, where the amount is reckoned of it. */
   readonly says: number
+  /** The share of a balance or a price that it says; null for money. */
+  readonly share: number | null
+  /** Where it stands in a text, what is around it; null where it is the value itself. */
+  readonly around: TextAround | null
   /** How many settings it is put together from. */
   readonly settings: number
   readonly isShipped: boolean
@@ -48,14 +53,16 @@ export function economyOf(facts: EconomyFacts, kinds: Readonly<Record<string, st
   const offers = facts.offers.flatMap((offer): GatheredOffer[] => {
     const rate = worth(offer.currency)
     const category = offer.category ?? (Object.hasOwn(kinds, offer.item) ? kinds[offer.item]! : null)
-    return rate === null ? [] : [{ ...offer, category, amount: offer.amount * rate }]
+    // what is said in the money of the server needs not be told of
+    const currency = offer.currency === main ? null : offer.currency
+    return rate === null ? [] : [{ ...offer, category, currency, amount: offer.amount * rate }]
   })
   const own = facts.streams.flatMap((fact): Moving[] => {
     const rate = fact.shareOf === null ? worth(fact.currency) : 1
     return rate === null || fact.shareOf === 'price' ? [] : [streamOf(fact, fact.amount * rate)]
   })
   const book = priceBook(offers.filter(({ amount }) => amount > 0))
-  const streams = [...own, ...tradesOf(offers), ...loopsOf(book)]
+  const streams = [...own, ...tradesOf(offers.filter(({ by }) => by !== 'deal')), ...loopsOf(book)]
   return { streams: [...streams, ...taxesOf(facts, streams)], book, foreign }
 }
 
@@ -68,17 +75,33 @@ function mainCurrency({ offers, streams, exchange }: EconomyFacts): string | nul
   return [...counts].sort(([, a], [, b]) => b - a)[0]?.[0] ?? null
 }
 
-const EVER = { cooldown: null, limit: null, most: null, chance: 1, isShare: false, isOnce: false } as const
+const EVER = { share: null, around: null, cooldown: null, limit: null, most: null, chance: 1, isShare: false, isOnce: false } as const
 
 function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving {
-  const { file, pointer, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most } = fact
+  const { file, pointer, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most, around, bound } = fact
   const id = `${file}#${pointer}`
+  // what is paid at least and at most is one deed, and each comes to half of it
+  const activity = bound === null ? (fact.was ?? id) : sectionOf(fact.was ?? id)
   const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(lastKey(pointer)) ? 'fee' : 'price'
   const isShare = shareOf !== null
-  const moved = { id, activity: fact.was ?? id, way, amount, isShare, isOnce, chance: chance ?? 1, cooldown, limit, most }
-  return { ...moved, doing, name, plugin, file, pointer, says: fact.amount, settings: 1, isShipped, group: groupOf(fact, doing) }
+  const moved = { id, activity, way, amount, isShare, isOnce, chance: (chance ?? 1) * (bound === null ? 1 : 0.5), cooldown, limit, most }
+  return {
+    ...moved,
+    doing,
+    name,
+    plugin,
+    file,
+    pointer,
+    says: fact.says,
+    share: shareOf === null ? null : fact.amount,
+    around,
+    settings: 1,
+    isShipped,
+    group: groupOf(fact, doing),
+  }
 }
 
+const sectionOf = (id: string): string => id.slice(0, id.lastIndexOf('/'))
 const lastKey = (pointer: string): string => parsePointer(pointer)?.at(-1) ?? ''
 
 /** Payouts of one list belong together, and prices of one group; what stands alone is by itself. */
@@ -104,7 +127,7 @@ function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
     const amount = all.reduce((sum, offer) => sum + unitPrice(offer), 0) / all.length
     const at =
       share && all.every((offer) => offer.share)
-        ? { file: share.file, pointer: share.pointer, says: share.amount }
+        ? { file: share.file, pointer: share.pointer, says: share.amount, share: share.amount }
         : { file, pointer: '', says: 0 }
     const doing = way === 'buy' ? 'buys' : 'sells'
     const isShipped = all.every((offer) => offer.isShipped)

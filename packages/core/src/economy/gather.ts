@@ -3,7 +3,7 @@ import type { DrawFact } from '../checks/draw-facts'
 import type { ExchangeFact } from '../checks/exchange-facts'
 import type { FileFacts } from '../checks/facts'
 import type { StreamFact } from '../checks/stream-facts'
-import { offersOf, type GatheredOffer } from './offers'
+import { dealOffers, offersOf, type GatheredOffer } from './offers'
 
 /** Whose a setting is, and in which file it stands. */
 export interface Placed {
@@ -26,12 +26,15 @@ export interface EconomyFacts {
 }
 
 /** What of a file the economy is gathered from. */
-export type MoneyFile = Pick<FileFacts, 'plugin' | 'path' | 'goods' | 'categories' | 'resale' | 'deals' | 'streams' | 'draws' | 'exchange'>
+export type MoneyFile = Pick<
+  FileFacts,
+  'plugin' | 'path' | 'goods' | 'categories' | 'resale' | 'deals' | 'streams' | 'draws' | 'exchange' | 'keepsMoney'
+>
 
 /** Puts together what all files say of money. What items and their categories cost is in offers, and moves nothing by itself. */
 export function economyFacts(files: readonly MoneyFile[]): EconomyFacts {
-  const offers = offersOf(files)
-  const ofOffers = new Set(offers.map(({ file, pointer }) => `${file}#${pointer}`))
+  const prices = offersOf(files)
+  const ofOffers = new Set(prices.map(({ file, pointer }) => `${file}#${pointer}`))
   // what no item of its category is listed for is none the less no deed of its own
   const plugins = new Set(files.flatMap(({ plugin, goods }) => goods.flatMap(({ category }) => (category === null ? [] : [plugin ?? '']))))
   const placed = <T>(facts: (file: MoneyFile) => readonly T[]): (T & Placed)[] =>
@@ -46,10 +49,12 @@ export function economyFacts(files: readonly MoneyFile[]): EconomyFacts {
         : []
     }),
   )
+  const banks = new Set(files.flatMap(({ plugin, keepsMoney }) => (keepsMoney && plugin !== null ? [plugin.toLowerCase()] : [])))
   return {
-    offers,
+    offers: [...prices, ...dealOffers(files)],
     streams: placed(({ streams }) => streams).filter(
-      ({ file, pointer }) => !ofOffers.has(`${file}#${pointer}`) && !bare.has(`${file}#${pointer}`),
+      ({ file, pointer, paidBy }) =>
+        (paidBy === null || banks.has(paidBy)) && !ofOffers.has(`${file}#${pointer}`) && !bare.has(`${file}#${pointer}`),
     ),
     draws: placed(({ draws }) => draws),
     deals: placed(({ deals }) => deals),

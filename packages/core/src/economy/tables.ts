@@ -1,14 +1,20 @@
 import { chancesIn, drawShares, EndlessDraw, triesUntil, type Tables } from './chance'
+import type { TextAround } from '../checks/written'
 import type { EconomyFacts } from './gather'
 
 /** One entry of a table that is drawn from. */
 export interface TableEntry {
   readonly name: string
   readonly pointer: string
+  /** So many of it come at once; money where it is no thing. */
+  readonly count: number
+  readonly money: number | null
   /** As it is written. */
   readonly weight: number
   /** How likely it is at each draw, 0 to 1. */
   readonly chance: number
+  /** Where the number stands in a text, what is around it. */
+  readonly around: TextAround | null
   /** The table that is drawn from in its turn; null for a thing. */
   readonly table: string | null
 }
@@ -17,6 +23,9 @@ export interface TableEntry {
 export interface Outcome {
   readonly name: string
   readonly chance: number
+  /** How many of it come at each draw on average, and how much money that is no thing. */
+  readonly count: number
+  readonly money: number
   /** Draws after which one has it in nine of ten cases; null for never. */
   readonly tries: number | null
 }
@@ -51,14 +60,14 @@ export function drawTables({ draws }: Pick<EconomyFacts, 'draws'>): readonly Dra
   const weighted: Tables = Object.fromEntries(
     draws
       .filter(({ isByWeight }) => isByWeight)
-      .map((draw) => [idOf(draw), draw.entries.map(({ name, weight }) => ({ name: inner(draw, name) ?? name, weight }))]),
+      .map((draw) => [idOf(draw), draw.entries.map((entry) => ({ name: inner(draw, entry.name) ?? leaf(entry), weight: entry.weight }))]),
   )
   return draws.map((draw): DrawTable => {
     const { entries, name, plugin, file, pointer, isByWeight } = draw
     const shares = isByWeight ? drawShares(entries).map(({ share }) => share) : entries.map(({ weight }) => weight)
     const { outcomes, circle } = isByWeight
       ? resolved(weighted, idOf(draw))
-      : { outcomes: entries.map((one) => outcome(one.name, one.weight)), circle: null }
+      : { outcomes: outcomesOf(entries.map((one) => [leaf(one), one.weight])), circle: null }
     return {
       id: idOf(draw),
       name,
@@ -68,10 +77,13 @@ export function drawTables({ draws }: Pick<EconomyFacts, 'draws'>): readonly Dra
       isByWeight,
       outcomes,
       circle,
-      entries: entries.map(({ name: what, pointer: at, weight, scale }, i) => ({
+      entries: entries.map(({ name: what, pointer: at, weight, scale, count, money, around }, i) => ({
         name: what,
         pointer: at,
-        weight: weight * scale,
+        count,
+        money,
+        around,
+        weight: Number((weight * scale).toPrecision(12)),
         chance: shares[i]!,
         table: isByWeight ? inner(draw, what) : null,
       })),
@@ -87,11 +99,29 @@ function namesOf({ pointer }: Draw): readonly string[] {
 
 function resolved(tables: Tables, id: string): Pick<DrawTable, 'outcomes' | 'circle'> {
   try {
-    return { outcomes: [...chancesIn(tables, id)].map(([name, chance]) => outcome(name, chance)), circle: null }
+    return { outcomes: outcomesOf([...chancesIn(tables, id)]), circle: null }
   } catch (error) {
     if (!(error instanceof EndlessDraw)) throw error
     return { outcomes: [], circle: error.path }
   }
 }
 
-const outcome = (name: string, chance: number): Outcome => ({ name, chance, tries: triesUntil(chance, SURE) })
+type Entry = Draw['entries'][number]
+
+/** What is drawn by itself, so that the same thing may come in several numbers. */
+const leaf = ({ name, count, money }: Entry): string => JSON.stringify([name, count, money ?? 0])
+
+/** Things by their names, in whatever numbers they come. */
+function outcomesOf(leaves: readonly (readonly [leaf: string, chance: number])[]): readonly Outcome[] {
+  const found = new Map<string, { chance: number; count: number; money: number }>()
+  for (const [written, chance] of leaves) {
+    const [name, count, money] = JSON.parse(written) as [string, number, number]
+    const before = found.get(name) ?? { chance: 0, count: 0, money: 0 }
+    found.set(name, { chance: before.chance + chance, count: before.count + chance * count, money: before.money + chance * money })
+  }
+  return [...found].map(([name, one]) => ({ name, ...one, tries: triesUntil(one.chance, SURE) }))
+}
+
+/** What a draw is worth on average: of each thing, how many come times what one is worth, and money; what has no worth counts as nothing. */
+export const worthOfDraw = (outcomes: readonly Outcome[], worth: (name: string) => number | null): number =>
+  outcomes.reduce((sum, { name, count, money }) => sum + money + (money > 0 ? 0 : count * (worth(name) ?? 0)), 0)

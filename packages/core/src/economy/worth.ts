@@ -1,12 +1,12 @@
 import type { EconomyFacts } from './gather'
 import { HOUR } from './model'
-import { unitPrice, type PriceBook, type PriceRow } from './prices'
+import type { GatheredOffer } from './offers'
+import { unitPrice, type Offer, type PriceBook, type PriceRow } from './prices'
 
 /** What items are worth: what they bring, where somebody buys them, else what they cost. */
 export interface Worth {
   /** Of one; null where it is bought and sold nowhere. */
   of(item: string): number | null
-  row(item: string): PriceRow | null
 }
 
 export function worthIn({ rows }: PriceBook): Worth {
@@ -15,7 +15,7 @@ export function worthIn({ rows }: PriceBook): Worth {
     const row = byItem.get(item)
     return row?.sell ? unitPrice(row.sell) : row?.buy ? unitPrice(row.buy) : null
   }
-  return { of, row: (item) => byItem.get(item) ?? null }
+  return { of }
 }
 
 type Deal = EconomyFacts['deals'][number]
@@ -33,14 +33,21 @@ export interface ValuedDeal extends Deal {
   readonly gainAnHour: number | null
 }
 
-/** Bundles and rewards as the sum of what is in them. */
-export function valuedDeals({ deals }: Pick<EconomyFacts, 'deals'>, book: PriceBook): readonly ValuedDeal[] {
+type DealtOffer = Offer & Partial<Pick<GatheredOffer, 'by'>>
+
+/** Bundles and rewards as the sum of what is in them: by what stalls ask and pay, since what a bundle costs says nothing of what is in it. */
+export function valuedDeals({ deals }: Pick<EconomyFacts, 'deals'>, book: PriceBook<DealtOffer>): readonly ValuedDeal[] {
   const worth = worthIn(book)
+  const rows = new Map(book.rows.map((row) => [row.item, row]))
   return deals.map((deal): ValuedDeal => {
-    const sum = (of: (row: PriceRow | null) => number): number =>
-      deal.items.reduce((all, { item, count }) => all + of(worth.row(item)) * count, 0)
-    const brings = sum((row) => (row?.sell ? unitPrice(row.sell) : 0))
-    const costs = sum((row) => (row?.buy ? unitPrice(row.buy) : 0))
+    const sum = (of: (row: PriceRow<DealtOffer>) => readonly DealtOffer[], best: (...prices: number[]) => number): number =>
+      deal.items.reduce((all, { item, count }) => {
+        const row = rows.get(item)
+        const prices = (row ? of(row) : []).filter(({ by }) => by !== 'deal').map(unitPrice)
+        return prices.length === 0 ? all : all + best(...prices) * count
+      }, 0)
+    const brings = sum(({ sells }) => sells, Math.max)
+    const costs = sum(({ buys }) => buys, Math.min)
     const money = deal.money?.amount ?? 0
     const gain = deal.isBought ? brings - money : money - costs
     return {

@@ -68,8 +68,29 @@ function isLikely(look: Look, registry: string, spoken: readonly string[]): bool
 const MANY_NAMES = 6
 const STRANGE = 0.2
 
-/** The list of the server's that the names in a section are from: all of them, or of many nearly all. */
-export function keysOf(names: readonly string[], known: KnownIds): string | null {
+/** Sections with so many of each item, also of a single one. */
+const COUNTED = new Set([
+  'item',
+  'need',
+  'require',
+  'requirement',
+  'required',
+  'bring',
+  'deliver',
+  'ingredient',
+  'reward',
+  'give',
+  'gift',
+  'loot',
+])
+
+/**
+ * The list of the server's that the names in a section are from: all of them, or of many nearly all. A single one may be an id by chance,
+ * but where the section says that it counts items.
+ * @param words of the section's own name
+ */
+export function keysOf(names: readonly string[], known: KnownIds, words: readonly string[] = []): string | null {
+  if (names.length === 1 && known['items']?.has(names[0]!) && words.some((word) => COUNTED.has(word))) return 'items'
   if (names.length < 2) return null
   const all = registryOf(known, names, ['items'])
   if (all !== null || names.length < MANY_NAMES) return all

@@ -6,6 +6,7 @@ import { authorsComment, describedIn, headComment } from '../comments'
 import type { Applies, Need, Rule } from '../rule'
 import { appliesIn, asksToLeave, boundsIn, emptyMeansIn, itemsIn, lengthIn, needsIn, saidIn, timeUnitIn } from '../said'
 import { id, keysOf } from './ids'
+import { areParts } from './money'
 import { roleOf, sameAsIn } from './roles'
 import { aroundOf, lookAt, type Detector, type FileLook, type KnownIds, type Look } from './look'
 import { angle, codes, duration, numericSwitch, percent, port, slot, weight } from './numbers'
@@ -76,8 +77,8 @@ class Inference {
 
   visit(container: Container, keys: readonly string[], above: readonly Entry[], described: Described): void {
     const { document } = this.file
-    const around = aroundOf(container, above)
-    const shared = container.type === 'list' || isGroup([container])
+    const around = aroundOf(document, container, above, (names) => keysOf(names, this.file.known) === 'items')
+    const shared = container.type === 'list' || (isGroup([container]) && !areParts(container.entries.map(({ key }) => key)))
     let unitAbove: string | null = null
     for (const entry of container.entries) {
       if (isNameless(entry)) continue
@@ -144,6 +145,7 @@ class Inference {
       const keys = keysOf(
         value.entries.map(({ key }) => key),
         look.known,
+        look.words,
       )
       return { ...coordinates(look), ...(keys ? { keys } : {}) }
     }

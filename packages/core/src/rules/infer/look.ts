@@ -14,21 +14,30 @@ export interface Around {
   readonly wordsAbove: readonly string[]
   readonly names: ReadonlySet<string>
   readonly areAllNumbers: boolean
+  /** Of a section of numbers: whether they are called after items of the server. */
+  readonly areItems: boolean
   /** A switch that the rest hangs on. */
   readonly master: Entry | null
 }
 
 const MASTER = /^(?:enabled?|active)$/i
 
-export function aroundOf(container: Container, above: readonly Entry[]): Around {
+export function aroundOf(
+  document: Document,
+  container: Container,
+  above: readonly Entry[],
+  isOfItems: (names: readonly string[]) => boolean,
+): Around {
   const { entries } = container
   const isMap = container.type === 'map'
+  const areAllNumbers = isMap && entries.length > 1 && entries.every(({ value }) => apparentKind(document, value) === 'number')
   return {
     container,
     above,
     wordsAbove: above.flatMap(({ key }) => nameWords(key)),
     names: new Set(isMap ? entries.map(({ key }) => key) : []),
-    areAllNumbers: isMap && entries.length > 1 && entries.every(({ value }) => value.type === 'scalar' && value.kind === 'number'),
+    areAllNumbers,
+    areItems: areAllNumbers && isOfItems(entries.map(({ key }) => key)),
     master: (isMap && entries.find(({ key, value }) => MASTER.test(key) && value.type === 'scalar' && value.kind === 'bool')) || null,
   }
 }

@@ -31,10 +31,13 @@ export const codes: Detector = (look) => {
     : null
 }
 
+/** Whether it stands beside what may be at most. */
+const hasMost = ({ around }: Look): boolean => around.names.has('max') || around.names.has('Max')
+
 /** The words of a name that say what is counted, and no time: `max-seconds-per-day` is, `ticks-per-draw` is not. */
 const unitInName = (look: Look): string | null => {
   const at = look.words.findLastIndex(
-    (word) => timeUnit(word) !== null && !(word === 'min' && look.words.length > 1 && look.words[0] === 'min'),
+    (word) => timeUnit(word) !== null && !(word === 'min' && look.words[0] === 'min' && (look.words.length > 1 || hasMost(look))),
   )
   if (at < 0) return null
   const word = look.words[at]!

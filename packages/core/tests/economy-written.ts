@@ -1,0 +1,35 @@
+import fc from 'fast-check'
+import { stringify } from 'yaml'
+import { NO_KNOWLEDGE } from '../src/checks'
+import { factsOf } from '../src/checks/facts'
+import { workspaceFile, workspaceOf } from '../src/checks/workspace'
+import { economyFacts, type EconomyFacts } from '../src/economy'
+import { UNSAID } from '../src/formats/reading'
+
+/* Economies as data, written in any format by others than those who read them here. */
+
+export const ITEMS = ['rope', 'lamp_oil', 'clay', 'fired_brick', 'eel', 'reed', 'tin_bell', 'net'] as const
+export const LISTS = { items: new Set<string>(ITEMS) }
+export type Data = null | string | number | boolean | readonly Data[] | { readonly [key: string]: Data }
+
+const luaOf = (data: Data): string => {
+  if (data === null) return 'nil'
+  if (typeof data !== 'object') return JSON.stringify(data)
+  if (Array.isArray(data)) return `{ ${(data as readonly Data[]).map(luaOf).join(', ')} }`
+  return `{ ${Object.entries(data)
+    .map(([key, value]) => `["${key}"] = ${luaOf(value)}`)
+    .join(', ')} }`
+}
+export const WRITE = {
+  yml: (data: Data) => stringify(data),
+  json: (data: Data) => JSON.stringify(data, null, 2),
+  lua: (data: Data) => `return ${luaOf(data)}\n`,
+}
+export const ending = fc.constantFrom('yml' as const, 'json' as const, 'lua' as const)
+
+export function gathered(path: string, text: string, lists: Readonly<Record<string, ReadonlySet<string>>> = LISTS): EconomyFacts {
+  const file = workspaceFile({ path, plugin: path.split('/')[0]!, text, factory: text, reading: UNSAID, known: lists })!
+  return economyFacts([factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists }), file)])
+}
+export const offers = (facts: EconomyFacts): string[] =>
+  facts.offers.map(({ item, way, amount, count }) => `${way} ${count} ${item} for ${amount}`).sort()
