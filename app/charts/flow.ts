@@ -39,9 +39,28 @@ const THICK = 5
 /** So many labels have room on each side. */
 export const roomFor = (height: number): number => Math.max(3, Math.floor(height / LABEL))
 
-/** Today's money an hour from its sources through kinds of players to its drains and what stays; small ones are put together. */
+/** The drawing library leaves nodes at least this part of the height, however far they are to be from each other. */
+const LEAST_DRAWN = 1 / 3
+const FEWEST_LABELS = 3
+
+/**
+ * Today's money an hour from its sources through kinds of players to its drains and what stays. Small ones are put together: as many as
+ * have to be, so that labels and nodes have room beside each other.
+ */
 export function flowPicture(flow: GroupedFlow, kinds: readonly FittedKind[], height: number): FlowPicture {
-  const sides = { in: sideOf(flow.groups, 'in', roomFor(height)), out: sideOf(flow.groups, 'out', roomFor(height) - 1) }
+  for (let room = roomFor(height); ; room--) {
+    const picture = pictureWith(flow, kinds, height, room)
+    if (picture.fits || room <= FEWEST_LABELS) return picture
+  }
+}
+
+function pictureWith(
+  flow: GroupedFlow,
+  kinds: readonly FittedKind[],
+  height: number,
+  room: number,
+): FlowPicture & { readonly fits: boolean } {
+  const sides = { in: sideOf(flow.groups, 'in', room), out: sideOf(flow.groups, 'out', room - 1) }
   const links = linksOf(sides, kinds)
   const sum = (of: (link: FlowLink) => string, id: string): number =>
     links.reduce((all, link) => all + (of(link) === id ? link.amount : 0), 0)
@@ -67,7 +86,8 @@ export function flowPicture(flow: GroupedFlow, kinds: readonly FittedKind[], hei
     ]),
   ]
   const scale = scaleFor(columns, height)
-  return { nodes: columns.flatMap((nodes) => placed(nodes, scale, height)), links, gap: gapFor(columns, scale, height) }
+  const fits = scale >= (height * LEAST_DRAWN) / mostOf(columns)
+  return { nodes: columns.flatMap((nodes) => placed(nodes, scale, height)), links, gap: gapFor(columns, scale, height), fits }
 }
 
 interface Side {
@@ -106,11 +126,15 @@ function paintOf({ groups }: Side): FlowLink['paint'] {
 
 type Bare = Omit<FlowNode, 'at' | 'height'>
 
+/** What goes through the column that most goes through. */
+const mostOf = (columns: readonly (readonly Bare[])[]): number =>
+  Math.max(...columns.map((nodes) => nodes.reduce((all, { amount }) => all + amount, 0)), 1e-9)
+
 /** Pixels for one of money, so that each column has room for its labels. */
 function scaleFor(columns: readonly (readonly Bare[])[], height: number): number {
   const fits = (scale: number): boolean =>
     columns.every((nodes) => nodes.reduce((all, { amount, column }) => all + slotOf(amount, scale, column), 0) <= height)
-  const most = Math.max(...columns.map((nodes) => nodes.reduce((all, { amount }) => all + amount, 0)), 1e-9)
+  const most = mostOf(columns)
   let [low, high] = [0, height / most]
   for (let i = 0; i < 40; i++) {
     const middle = (low + high) / 2

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { formatPointer, parsePointer, type TextAround } from '@pasticcio/core'
+import { formatPointer, parsePointer, type Role, type TextAround } from '@pasticcio/core'
 import type { FileStep } from '~/stores/drafts'
 
 /** One number to be written, as it is typed. */
@@ -18,6 +18,7 @@ const NUMBER = /^\d+(?:\.\d+)?$/
 export const useEconomyChangesStore = defineStore('economy-changes', () => {
   const drafts = useDraftsStore()
   const economy = useEconomyStore()
+  const server = useServerStore()
   const isBusy = ref(false)
 
   /** Writes numbers into the drafts of their files. @returns whether all could be written; where one could not, none is */
@@ -57,7 +58,23 @@ export const useEconomyChangesStore = defineStore('economy-changes', () => {
       isBusy.value = false
     }
   }
-  return { isBusy, write, type, undo }
+  /** Says what a setting is in the trade, and that it is a mere number where it is no money; it is reckoned with from then on. */
+  async function sayWhat({ file, path }: { file: string; path: string }, role: Role | null): Promise<void> {
+    isBusy.value = true
+    economy.problem = ''
+    try {
+      await callApi(`${server.base}/rules`, {
+        method: 'PUT',
+        body: { path: file, rule: role ? { path, role } : { path, means: 'number' } },
+      })
+      await economy.load()
+    } catch (error) {
+      economy.problem = wordsOf(error)
+    } finally {
+      isBusy.value = false
+    }
+  }
+  return { isBusy, write, type, undo, sayWhat }
 })
 
 /** All of a file in one step. */

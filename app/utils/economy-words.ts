@@ -59,7 +59,7 @@ export function groupWords({ streams }: Pick<FlowGroup, 'streams'>): { readonly 
     fee:
       streams.length === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [`${asWords(sectionOf(pointer))}: fees`, several('fee')],
     share: [asWords(lastOf(first)), plugin],
-    tax: [`Tax, ${asWords(name).toLowerCase()}`, plugin],
+    tax: [/^tax$/i.test(name) ? 'Tax' : `Tax, ${asWords(name).toLowerCase()}`, plugin],
     buys: ['Buying', `${plugin}, ${counted(first.settings, 'price')}`],
     sells: ['Selling', `${plugin}, ${counted(first.settings, 'price')}`],
     loop: [`${asWords(name)} loop`, `sold on at ${plugin}`],

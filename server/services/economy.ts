@@ -65,8 +65,14 @@ export async function economyOf(context: Context, server: Server): Promise<Serve
   }
 }
 
-const filesIn = ({ files }: ServerWorkspace): Files =>
-  new Map([...files].flatMap(([path, { facts }]) => (facts ? [[path, facts] as const] : [])))
+/** What counts: the settings of a plugin that is switched off move nothing. */
+function filesIn({ files, plugins }: ServerWorkspace): Files {
+  const off = offIn(plugins)
+  return new Map([...files].flatMap(([path, { facts }]) => (facts && !off.has(facts.plugin ?? '') ? [[path, facts] as const] : [])))
+}
+
+const offIn = (plugins: ServerWorkspace['plugins']): ReadonlySet<string> =>
+  new Set(plugins.flatMap(({ name, isOff }) => (isOff ? [name] : [])))
 
 /**
  * The same as newer versions in the pantry would have it, with all that was set here carried onto them; null where there are none of it.
@@ -86,10 +92,11 @@ export async function economyBefore(context: Context, server: Server, applyId: n
     // the oldest of them is the last in the list, and says how it was
     for (const { path, beforeSha } of await context.applies.files(id)) then.set(path, beforeSha)
   const files = new Map<string, FileFacts>()
+  const off = offIn(all.plugins)
   for (const [path, file] of all.files) {
     const text = then.has(path) ? await textBefore(context, then.get(path)!) : await standingText(server, all, path)
     const facts = text === null ? null : text === undefined ? file.facts : factsIn(server, all, file.readAs(text))
-    if (facts) files.set(path, facts)
+    if (facts && !off.has(facts.plugin ?? '')) files.set(path, facts)
   }
   return economyFacts([...files.values()])
 }
@@ -112,9 +119,11 @@ function factsIn({ family }: Server, { plugins, knowledge }: ServerWorkspace, fi
 async function standingFacts(server: Server, all: ServerWorkspace, files: Files): Promise<EconomyPart | null> {
   const standing = new Map(files)
   const plugins = new Set<string>()
+  const off = offIn(all.plugins)
   for (const path of all.drafts.keys()) {
     const text = await standingText(server, all, path)
     const facts = typeof text === 'string' ? factsIn(server, all, all.files.get(path)?.readAs(text) ?? null) : null
+    if (off.has(all.files.get(path)?.facts?.plugin ?? '')) continue
     const [now, before] = [files.get(path), facts]
     if (!hasMoney(now) && !hasMoney(before)) continue
     plugins.add(now?.plugin ?? before?.plugin ?? '')
@@ -201,14 +210,14 @@ function movesOf({ family }: Server, { path, from, mine, result }: PlanFile): re
   return [...findMoves(read(mine), read(result))].map(([old, now]) => [`${path}#${now}`, `${from ?? path}#${old}`] as const)
 }
 
-function linesOf({ files }: ServerWorkspace, { offers, streams, draws, deals }: EconomyFacts): Record<string, number> {
+function linesOf({ files }: ServerWorkspace, { offers, streams, draws, deals, maybe }: EconomyFacts): Record<string, number> {
   const placeOf = placesIn(files)
   const lines: Record<string, number> = {}
   const add = (file: string, pointer: string, from: number): void => {
     const place = placeOf(file, from)
     if (place) lines[`${file}#${pointer}`] = place.line
   }
-  for (const { file, pointer, from } of [...offers, ...streams]) add(file, pointer, from)
+  for (const { file, pointer, from } of [...offers, ...streams, ...maybe]) add(file, pointer, from)
   for (const { file, entries } of draws) for (const { pointer, from } of entries) add(file, pointer, from)
   for (const { file, money } of deals) if (money) add(file, money.pointer, money.from)
   return lines

@@ -4,6 +4,8 @@ import ChanceTables from '../../app/components/economy/ChanceTables.vue'
 import DealList from '../../app/components/economy/DealList.vue'
 import DoingTable from '../../app/components/economy/DoingTable.vue'
 import EconomyDays from '../../app/components/economy/EconomyDays.vue'
+import MaybeMoney from '../../app/components/economy/MaybeMoney.vue'
+import StreamNote from '../../app/components/economy/StreamNote.vue'
 import EconomyGoals from '../../app/components/economy/EconomyGoals.vue'
 import FindPrice from '../../app/components/economy/FindPrice.vue'
 import FlowPicture from '../../app/components/economy/FlowPicture.vue'
@@ -324,5 +326,64 @@ describe('goals and days to come', () => {
       .flatMap((cell) => /^([\d.]+) h$/.exec(cell.textContent!.trim())?.[1] ?? [])
       .map(Number)
     expect(hours[1]!).toBeGreaterThan(hours[0]! * 1.3)
+  })
+})
+
+const FAIR = 'extras/Fair/settings.yml'
+describe('what may be money', () => {
+  const files = { [FAIR]: 'jobs:\n  eeler: { bonus: 4, stars: 3 }\n  potter: { bonus: 6, stars: 2 }\ndoor:\n  deposit: 9\n' }
+  const chosen = (label: string, value: string): void => {
+    const select = document.querySelector<HTMLSelectElement>(`[aria-label="${label}"]`)!
+    select.value = value
+    select.dispatchEvent(new Event('change'))
+  }
+  it('is told with what it says and of how many entries, and what it is goes to the rules of its file', async () => {
+    const made = await world(files)
+    const said: unknown[] = []
+    made.answers['PUT /rules'] = (body: unknown) => {
+      said.push(body)
+      return {}
+    }
+    show(MaybeMoney)
+    expect(text()).toMatch(/Bonus in 2 entries line \d?\s*Fair4, 6.*Deposit.*Fair9/)
+    chosen('What Bonus of Fair is', 'payout')
+    await until(() => expect(said).toEqual([{ path: FAIR, rule: { path: '/jobs/*/bonus', role: 'payout' } }]))
+    await until(() => expect(document.querySelector<HTMLSelectElement>('[aria-label="What Deposit of Fair is"]')!.disabled).toBe(false))
+    chosen('What Deposit of Fair is', '')
+    await until(() => expect(said[1]).toEqual({ path: FAIR, rule: { path: '/door/deposit', means: 'number' } }))
+  })
+  it('is not there where all is known, and what goes wrong is told', async () => {
+    const made = await world(files)
+    made.answers['PUT /rules'] = () => {
+      throw { status: 404, code: 'not-found', title: 'There is no such file.' }
+    }
+    show(MaybeMoney)
+    chosen('What Bonus of Fair is', 'fee')
+    await until(() => expect(useEconomyStore().problem).toContain('There is no such file.'))
+    document.body.innerHTML = ''
+    await world({ [STALLS]: LISTED })
+    show(MaybeMoney)
+    expect(text()).not.toContain('What may be money')
+  })
+})
+
+describe('amounts in texts', () => {
+  it('are typed as numbers, and written with what stands around them', async () => {
+    const made = await world({
+      [FAIR]: 'trade:\n  sales-tax: 5%\nbank:\n  interest: { rate: 2.5 }\ntasks:\n  wake:\n    commands: ["money give {player} 30"]\n',
+    })
+    const economy = useEconomyStore()
+    const look = (doing: string): void => {
+      economy.focus = economy.flow.groups.find((group) => group.streams.some((stream) => stream.doing === doing))!.id
+    }
+    show(StreamNote)
+    look('payout')
+    await until(() => expect(field('How much: Wake').value).toBe('30'))
+    type('How much: Wake', '45')
+    await until(() => expect(made.drafts[FAIR]).toContain('commands: ["money give {player} 45"]'))
+    look('share')
+    await until(() => expect(field('How much: Bank').value).toBe('2.5'))
+    type('How much: Bank', '3')
+    await until(() => expect(made.drafts[FAIR]).toContain('rate: 3'))
   })
 })

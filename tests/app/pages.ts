@@ -1,11 +1,15 @@
 import { mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, vi } from 'vitest'
+import { reactive } from 'vue'
+
+/** Goes to other pages. */
+const elsewhere = (globalThis as unknown as { readonly navigateTo: (to: unknown) => unknown }).navigateTo
 
 /** Whole pages in the document, as somebody who looks at the screen has them. */
 const open: VueWrapper[] = []
 
-/** Where the pages stand; tests change it. */
-export const route = { path: '/servers', query: {} as Record<string, string>, params: {} }
+/** Where the pages stand; tests change it, and so do pages that keep what they show in the address. */
+export const route = reactive({ path: '/servers', query: {} as Record<string, string>, params: {} })
 
 export function show(component: Parameters<typeof mount>[0], props: Record<string, unknown> = {}): VueWrapper {
   const wrapper = mount(component as never, { props, attachTo: document.body } as never) as VueWrapper
@@ -27,7 +31,11 @@ export function button(name: string): HTMLButtonElement {
 
 beforeEach(() => {
   route.query = {}
-  Object.assign(globalThis, { useRoute: () => route, useRouter: () => ({ push: vi.fn() }) })
+  const navigateTo = (to: string | { path?: string; query?: Record<string, string> }): unknown => {
+    if (typeof to === 'string' || to.path !== undefined) return elsewhere(to)
+    return (route.query = to.query ?? {})
+  }
+  Object.assign(globalThis, { useRoute: () => route, useRouter: () => ({ push: vi.fn() }), navigateTo })
 })
 afterEach(() => {
   for (const wrapper of open.splice(0)) wrapper.unmount()

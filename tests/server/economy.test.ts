@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { NOTHING_ASSUMED, economyOf as reckon, withPart, type EconomyFacts } from '@pasticcio/core'
@@ -125,6 +125,17 @@ describe('the economy of a server', () => {
     const { facts, standing } = await economyOf(world.context, server)
     expect([facts.offers.filter(({ plugin }) => plugin === 'Stallholder'), standing!.plugins]).toEqual([[], ['Stallholder']])
     expect(withPart(facts, standing!).offers.length).toBeGreaterThan(600)
+  })
+
+  it('is without plugins that are switched off, also where a draft changes their files', async () => {
+    mkdirSync(world.path('extras/off'), { recursive: true })
+    renameSync(world.path('extras/Stallholder.pack'), world.path('extras/off/Stallholder.pack'))
+    server.inventory.forget()
+    const { facts } = await economyOf(world.context, server)
+    expect([facts.offers.filter(({ plugin }) => plugin === 'Stallholder'), payout(facts, 'fire-kiln')]).toEqual([[], 4])
+    await draft(world, PRICES, (text) => text.replace('  crock: 9\n', '  crock: 15\n'))
+    const drafted = await economyOf(world.context, server)
+    expect([price(drafted.facts, 'crock'), drafted.standing]).toEqual([undefined, null])
   })
 
   it('can be had as it was before a change of the history', async () => {

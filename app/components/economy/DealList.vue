@@ -73,7 +73,10 @@ thead th:nth-child(1) {
   width: 15%;
 }
 thead th:nth-child(3) {
-  width: 30%;
+  width: 28%;
+}
+thead th:last-child {
+  width: 88px;
 }
 td.cut,
 th.cut {

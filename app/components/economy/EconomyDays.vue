@@ -51,7 +51,7 @@ const rows = computed(() => {
   return [
     { name: 'All there is', values: of((one) => largeWords(end(one).middle)) },
     {
-      name: 'of eight runs in ten',
+      name: 'in 8 of 10 runs',
       values: of((one) => rangeWords(end(one).low, end(one).high)),
     },
     { name: 'A typical balance', values: of(({ outlook }) => largeWords(outlook.balances[1])) },
@@ -96,7 +96,12 @@ const rows = computed(() => {
       :show-value="false"
       aria-label="Days that are lived"
     />
-    <div v-show="days.lived.length > 0" class="both" :class="{ stale: days.isStale || days.isLiving }">
+    <div
+      v-show="days.lived.length > 0"
+      class="both"
+      :style="{ '--versions': days.lived.length }"
+      :class="{ stale: days.isStale || days.isLiving }"
+    >
       <div
         ref="element"
         class="picture"
@@ -127,7 +132,8 @@ const rows = computed(() => {
 <style scoped>
 .both {
   display: grid;
-  grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);
+  /* each version has a column of numbers */
+  grid-template-columns: minmax(0, 1fr) calc(176px + var(--versions) * 92px);
   gap: 16px;
   padding: 4px 12px 8px 8px;
 }
@@ -160,10 +166,13 @@ const rows = computed(() => {
 .both th,
 .both td {
   height: 20px;
-  padding: 0;
+  padding: 0 0 0 8px;
 }
 .both th:first-child {
-  width: 36%;
+  padding: 0;
+}
+.both th:not(:first-child) {
+  width: 92px;
 }
 .bar.d {
   width: 3px;

@@ -12,7 +12,7 @@ const { height, width } = useElementSize(root)
 const isWide = computed(() => width.value > 900)
 const top = ref(0)
 const ROW = 24
-const LOOP = 108
+const LOOP = 92
 const SPARE = 6
 const shown = computed(() => (props.most === undefined ? prices.rows : prices.rows.slice(0, props.most)))
 const openAt = computed(() => shown.value.findIndex(({ item }) => item === prices.open))
@@ -69,14 +69,14 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
             </button>
             <code class="cut" :title="row.item">{{ row.item }}</code></span
           >
-          <PriceField :row="row" :offer="row.buy" side="buy" />
+          <PriceField role="cell" :row="row" :offer="row.buy" side="buy" />
           <span role="cell" class="w"
             ><template v-if="row.buy"
               ><i class="bar" :class="row.buy.isShipped ? 'f' : 'y'" /><span class="cut">{{ row.buy.where }}</span
               ><small class="muted">{{ more(row.buys) }}</small></template
             ></span
           >
-          <PriceField :row="row" :offer="row.sell" side="sell" />
+          <PriceField role="cell" :row="row" :offer="row.sell" side="sell" />
           <span role="cell" class="w"
             ><template v-if="row.sell"
               ><i class="bar" :class="row.sell.isShipped ? 'f' : 'y'" /><span class="cut">{{ row.sell.where }}</span
@@ -94,9 +94,11 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
             }}</span></span
           >
         </div>
-        <div v-if="prices.open === row.item && mayOpen(row)" class="opened" :style="{ top: `${at + ROW}px` }">
-          <PriceLoop v-if="row.loop" :loop="row.loop" />
-          <PriceOffers v-if="offersOf(row) > 0" :row="row" />
+        <div v-if="prices.open === row.item && mayOpen(row)" class="opened" role="row" :style="{ top: `${at + ROW}px` }">
+          <div role="cell" :aria-colspan="isWide ? 9 : 8">
+            <PriceLoop v-if="row.loop" :loop="row.loop" />
+            <PriceOffers v-if="offersOf(row) > 0" :row="row" />
+          </div>
         </div>
       </template>
     </div>
@@ -119,14 +121,14 @@ const more = (offers: readonly unknown[]): string => (offers.length > 1 ? `+${of
 .pb {
   height: 24px;
   display: grid;
-  grid-template-columns: minmax(100px, 1.2fr) 60px minmax(108px, 1fr) 60px minmax(108px, 1fr) 46px minmax(48px, 0.7fr) 112px;
+  grid-template-columns: minmax(100px, 1.2fr) 72px minmax(100px, 1fr) 72px minmax(100px, 1fr) 46px minmax(48px, 0.7fr) 112px;
   align-items: center;
-  gap: 0 6px;
+  gap: 0 8px;
   padding: 0 12px 0 16px;
   white-space: nowrap;
 }
 .wide .pb {
-  grid-template-columns: minmax(100px, 1.2fr) 60px minmax(108px, 1fr) 60px minmax(108px, 1fr) 46px 64px minmax(48px, 1fr) 132px;
+  grid-template-columns: minmax(100px, 1.2fr) 72px minmax(108px, 1fr) 72px minmax(108px, 1fr) 46px 64px minmax(48px, 1fr) 132px;
 }
 .g.thin {
   font-weight: 400;

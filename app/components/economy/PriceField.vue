@@ -45,7 +45,7 @@ function down(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <span class="price" role="cell">
+  <span class="price">
     <s v-if="before !== undefined && before !== null" class="was">{{ amountWords(before) }}</s>
     <template v-if="next"
       ><s class="was">{{ shown }}</s> <b>{{ next }}</b></template

@@ -56,7 +56,7 @@ function wordsOfMend(mend: LoopMend<GatheredOffer>): string {
       <p v-if="session.mayEdit" class="mends" role="group" aria-label="What ends it">
         <label v-for="mend in mends" :key="mend.file + mend.pointer">
           <input type="radio" :name="`mend ${loop.item}`" :disabled="changes.isBusy" @change="take(mend)" />
-          {{ wordsOfMend(mend) }}, {{ changeWords(mend.gainARound) }} a round
+          <span class="cut" :title="wordsOfMend(mend)">{{ wordsOfMend(mend) }}, {{ changeWords(mend.gainARound) }} a round</span>
         </label>
       </p>
     </div>
@@ -69,7 +69,7 @@ function wordsOfMend(mend: LoopMend<GatheredOffer>): string {
   display: grid;
   grid-template-columns: 208px minmax(0, 1fr);
   gap: 20px;
-  height: 108px;
+  height: 92px;
   padding: 8px 12px 6px 40px;
   border-bottom: 1px solid var(--hairline);
   overflow: hidden;
@@ -120,12 +120,17 @@ function wordsOfMend(mend: LoopMend<GatheredOffer>): string {
 }
 .mends {
   display: flex;
-  flex-wrap: wrap;
-  gap: 2px 16px;
+  gap: 16px;
 }
 .mends label {
   display: inline-flex;
   gap: 6px;
   align-items: center;
+  min-width: 0;
+  white-space: nowrap;
+}
+.mends input {
+  flex: none;
+  margin: 0;
 }
 </style>

@@ -32,7 +32,7 @@ ul {
 }
 li {
   display: grid;
-  grid-template-columns: 64px 14px minmax(0, 1fr) minmax(0, 1.4fr);
+  grid-template-columns: 72px 14px minmax(0, 1fr) minmax(0, 1.4fr);
   gap: 6px;
   align-items: center;
   height: 24px;

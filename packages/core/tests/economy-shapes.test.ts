@@ -322,3 +322,37 @@ describe('a pause for all entries', () => {
     ])
   })
 })
+
+describe('what may be money, and nothing says so of', () => {
+  const maybe = (text: string): string[] =>
+    gathered('A/a.yml', text).maybe.map(({ path, name, count, values }) => `${path} ${name} ×${count}: ${values.join(', ')}`)
+
+  it.each<[string, string, string[]]>([
+    [
+      'in entries, once for all',
+      'jobs:\n  a: { bonus: 4 }\n  b: { bonus: 6 }\n  c: { bonus: 7 }\n  d: { bonus: 9 }\n',
+      ['/jobs/*/bonus bonus ×4: 4, 6, 7'],
+    ],
+    ['by itself', 'door:\n  deposit: 9\n', ['/door/deposit deposit ×1: 9']],
+    ['nothing that is known', 'jobs:\n  a: { salary: 4 }\n  b: { salary: 6 }\n', []],
+    ['nothing that is something else', 'door:\n  xp-bonus: 4\n  max-deposit: 9\n  deposit: many\n  bonus: 0\n', []],
+  ])('%s', (_what, text, expected) => expect(maybe(text)).toEqual(expected))
+
+  it('is no more where somebody said what it is, or that it is a mere number', () => {
+    const text = 'jobs:\n  a: { bonus: 4 }\n  b: { bonus: 6 }\ndoor:\n  deposit: 9\n'
+    const file = workspaceFile({
+      path: 'A/a.yml',
+      plugin: 'A',
+      text,
+      factory: text,
+      reading: UNSAID,
+      known: LISTS,
+      rules: [
+        { path: '/jobs/*/bonus', source: 'yours', role: 'payout' },
+        { path: '/door/deposit', source: 'yours', means: 'number' },
+      ],
+    })!
+    const facts = economyFacts([factsOf(workspaceOf([file], null, [], NO_KNOWLEDGE), file)])
+    expect([facts.maybe, streams(facts)]).toEqual([[], ['in a 4', 'in b 6']])
+  })
+})

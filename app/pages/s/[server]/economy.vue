@@ -12,7 +12,12 @@ const views = computed(() => [
   { id: 'chances' as const, name: `Chances ${economy.tables.length || ''}`.trim() },
   { id: 'goals' as const, name: `Goals ${economy.goals.length || ''}`.trim() },
 ])
-const view = ref<'whole' | 'prices' | 'chances' | 'goals'>('whole')
+/** What is looked at stands in the address, so that it can be sent to somebody. */
+const route = useRoute()
+const view = computed({
+  get: () => views.value.find(({ id }) => id === route.query['view'])?.id ?? 'whole',
+  set: (id) => void navigateTo({ query: { ...route.query, view: id === 'whole' ? undefined : id } }, { replace: true }),
+})
 /** So many items stand on the page of the whole. */
 const FEW = 4
 const settings = computed(() => {
@@ -80,10 +85,11 @@ useKeys({
       <div v-else-if="economy.isLoaded && !economy.hasMoney" class="state">
         <h2>Nothing here moves money yet</h2>
         <p>
-          No setting of this server is known to be a price, a payout or a fee. Where one is, say so: its margin in Settings takes what it is
-          in the trade.
+          No setting of this server is known to be a price, a payout or a fee. Where one is, say so
+          {{ economy.answer.facts.maybe.length > 0 ? 'below' : 'in its margin in Settings' }}.
         </p>
       </div>
+      <LazyMaybeMoney v-if="economy.isLoaded && !economy.hasMoney" />
       <div v-else-if="economy.isLoaded && view === 'whole'" class="scroll">
         <EconomyFlow />
         <section v-if="prices.book.rows.length > 0" aria-label="Prices, the worst first">
@@ -96,6 +102,7 @@ useKeys({
           <PriceBook :most="FEW" />
         </section>
         <LazyEconomyDays />
+        <LazyMaybeMoney />
       </div>
       <template v-else-if="economy.isLoaded && view === 'prices'">
         <PriceTools />

@@ -13,6 +13,7 @@ import { withKin } from './kin'
 import { looksOf, sourceFor, textOf, type FileLooks, type ValueLook } from './looks'
 import { drawsIn, type DrawFact } from './draw-facts'
 import { exchangeIn, type ExchangeFact } from './exchange-facts'
+import { maybeMoneyIn, type MaybeMoney } from './maybe-money'
 import { moneyIn, type MoneyFacts } from './money-facts'
 import { streamsIn, type StreamFact } from './stream-facts'
 import type { Workspace, WorkspaceFile } from './workspace'
@@ -97,6 +98,8 @@ export interface FileFacts extends MoneyFacts {
   readonly streams: readonly StreamFact[]
   readonly draws: readonly DrawFact[]
   readonly exchange: readonly ExchangeFact[]
+  /** Settings that may be money and that nothing says so of. */
+  readonly maybe: readonly MaybeMoney[]
 }
 
 const known = new WeakMap<WorkspaceFile, FileFacts>()
@@ -157,6 +160,7 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     streams: streamsIn(file, kin),
     draws: drawsIn(file, kin),
     exchange: exchangeIn(file, looks),
+    maybe: maybeMoneyIn(file, kin),
   }
 }
 

@@ -81,7 +81,7 @@ class Sections {
    */
   nameOf({ keys, rule, isItem }: ValueLook): string {
     const star = isItem ? -1 : (rule?.path.split('/').slice(1, -1).lastIndexOf('*') ?? -1)
-    const isOfGroup = star >= 0 && keys.slice(star + 1, -1).every((key) => isPart(key) || isThing(key))
+    const isOfGroup = star >= 0 && (!saysMore(keys.at(-1)!) || keys.slice(star + 1, -1).every((key) => isPart(key) || isThing(key)))
     for (let at = isOfGroup ? star : keys.length - 1; at >= 0; at--) {
       const name = INDEX.test(keys[at]!) ? this.nameIn(keys.slice(0, at + 1)) : saysMore(keys[at]!) ? keys[at]! : null
       if (name !== null) return name

@@ -2,6 +2,7 @@ import type { DealFact } from '../checks/deal-facts'
 import type { DrawFact } from '../checks/draw-facts'
 import type { ExchangeFact } from '../checks/exchange-facts'
 import type { FileFacts } from '../checks/facts'
+import type { MaybeMoney } from '../checks/maybe-money'
 import type { StreamFact } from '../checks/stream-facts'
 import { dealOffers, offersOf, type GatheredOffer } from './offers'
 
@@ -23,12 +24,14 @@ export interface EconomyFacts {
   readonly draws: readonly (DrawFact & Placed)[]
   readonly deals: readonly (DealFact & Placed)[]
   readonly exchange: readonly (ExchangeFact & Placed)[]
+  /** What people would have to say of whether it is money. */
+  readonly maybe: readonly (MaybeMoney & Placed)[]
 }
 
 /** What of a file the economy is gathered from. */
 export type MoneyFile = Pick<
   FileFacts,
-  'plugin' | 'path' | 'goods' | 'categories' | 'resale' | 'deals' | 'streams' | 'draws' | 'exchange' | 'keepsMoney'
+  'plugin' | 'path' | 'goods' | 'categories' | 'resale' | 'deals' | 'streams' | 'draws' | 'exchange' | 'keepsMoney' | 'maybe'
 >
 
 /** Puts together what all files say of money. What items and their categories cost is in offers, and moves nothing by itself. */
@@ -59,6 +62,7 @@ export function economyFacts(files: readonly MoneyFile[]): EconomyFacts {
     draws: placed(({ draws }) => draws),
     deals: placed(({ deals }) => deals),
     exchange: placed(({ exchange }) => exchange),
+    maybe: placed(({ maybe }) => maybe),
   }
 }
 
@@ -81,8 +85,9 @@ export function withPart(facts: EconomyFacts, { plugins, facts: other }: Economy
     draws: merged(facts.draws, other.draws),
     deals: merged(facts.deals, other.deals),
     exchange: merged(facts.exchange, other.exchange),
+    maybe: merged(facts.maybe, other.maybe),
   }
 }
 
 /** No money anywhere. */
-export const NO_ECONOMY: EconomyFacts = { offers: [], streams: [], draws: [], deals: [], exchange: [] }
+export const NO_ECONOMY: EconomyFacts = { offers: [], streams: [], draws: [], deals: [], exchange: [], maybe: [] }

@@ -83,6 +83,9 @@ export const isSizeOnly = (name: readonly string[]): boolean => name.length > 0 
 /** Whether they say that something is done for money, and nothing is sold: `income`, `reward-money`. */
 export const isDeed = (name: readonly string[]): boolean => !has(name, SELLS) && (has(name, CASH) || has(name, GIFTS) || has(name, DEEDS))
 
+/** Whether words say that a number is something else than money, or only bounds it. */
+export const isNoMoney = (name: readonly string[]): boolean => has(name, NO_MONEY) || has(name, LIMITS)
+
 /** Whether a word says that it is about money, as the first one of a command. */
 export const isCash = (word: string): boolean => CASH.has(word) || ECONOMY.has(word) || word === 'eco'
 
