@@ -85,6 +85,10 @@ export function activityWords({ doing, name, plugin }: Pick<Moving, 'doing' | 'n
   return words[doing] ?? asWords(name)
 }
 
+/** A setting by what it is called; of two that say how much one deed pays, which it is. */
+export const streamWords = ({ name, bound }: Pick<Moving, 'name' | 'bound'>): string =>
+  bound === null ? asWords(name) : `${asWords(name)}, at ${bound}`
+
 /** A setting among those that move most. */
 export function moverWords({ stream, side }: Pick<Mover, 'stream' | 'side'>): string {
   if (side !== null) return `${asWords(stream.name)}, where it is ${side === 'buy' ? 'bought' : 'sold'}`
@@ -92,7 +96,7 @@ export function moverWords({ stream, side }: Pick<Mover, 'stream' | 'side'>): st
   if (stream.doing === 'sells') return `All that ${stream.plugin} pays`
   if (stream.doing === 'once') return 'Newcomers’ start'
   if (stream.doing === 'tax') return `Tax of ${stream.plugin}`
-  return asWords(stream.doing === 'share' ? lastOf(stream) : stream.name)
+  return stream.doing === 'share' ? asWords(lastOf(stream)) : streamWords(stream)
 }
 
 /** A table by the name of its entry, or its own. */

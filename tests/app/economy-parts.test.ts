@@ -345,7 +345,7 @@ describe('what may be money', () => {
       return {}
     }
     show(MaybeMoney)
-    expect(text()).toMatch(/Bonus in 2 entries line \d?\s*Fair4, 6.*Deposit.*Fair9/)
+    expect(text()).toMatch(/Bonus in 2 entries, line \d?\s*Fair4, 6.*Deposit.*Fair9/)
     chosen('What Bonus of Fair is', 'payout')
     await until(() => expect(said).toEqual([{ path: FAIR, rule: { path: '/jobs/*/bonus', role: 'payout' } }]))
     await until(() => expect(document.querySelector<HTMLSelectElement>('[aria-label="What Deposit of Fair is"]')!.disabled).toBe(false))

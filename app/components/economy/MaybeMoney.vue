@@ -41,7 +41,7 @@ const valuesOf = ({ values, count }: Maybe): string => values.join(', ') + (coun
           <th scope="row" class="cut">
             <NuxtLink :to="settingLink(server.slug, one.file, one.pointer)">{{ asWords(one.name) }}</NuxtLink>
             <span class="muted">
-              <template v-if="one.count > 1"> in {{ counted(one.count, 'entry', 'entries') }}</template> line
+              <template v-if="one.count > 1">in {{ counted(one.count, 'entry', 'entries') }},</template> line
               {{ economy.lineOf(one.file, one.pointer) }}</span
             >
           </th>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { movedByAll, type Moving } from '@pasticcio/core'
-import { amountWords, asWords, groupWords, percentWords } from '~/utils/economy-words'
+import { amountWords, asWords, groupWords, percentWords, streamWords } from '~/utils/economy-words'
 import { settingLink } from '~/utils/pointer-words'
 
 /** The settings behind what is looked at in the flow, each with what it moves, to be changed here. */
@@ -36,7 +36,7 @@ const write = ({ file, pointer, around, name, says }: Moving, event: Event): Pro
         <tr v-for="stream in streams" :key="stream.id + stream.activity">
           <th scope="row" class="cut">
             <NuxtLink v-if="stream.pointer" :to="settingLink(server.slug, stream.file, stream.pointer)">{{
-              asWords(stream.name)
+              streamWords(stream)
             }}</NuxtLink><template v-else>{{ asWords(stream.name) }}, {{ counted(stream.settings, 'price') }}</template>
             <small v-if="economy.lineOf(stream.file, stream.pointer)" class="muted"
               >&ensp;line {{ economy.lineOf(stream.file, stream.pointer) }}</small
@@ -49,7 +49,7 @@ const write = ({ file, pointer, around, name, says }: Moving, event: Event): Pro
               inputmode="decimal"
               :value="stream.says"
               :disabled="changes.isBusy"
-              :aria-label="`How much: ${asWords(stream.name)}`"
+              :aria-label="`How much: ${streamWords(stream)}`"
               @change="write(stream, $event)"
               @keydown.enter.prevent="write(stream, $event)"
             /><template v-else>{{ saysOf(stream) }}</template>

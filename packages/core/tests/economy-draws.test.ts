@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { drawTables, worthOfDraw, type DrawTable } from '../src/economy'
+import { drawTables, economyOf, flowOf, mendsOf, timesAnHour, withAmount, worthOfDraw, type DrawTable, type Kind } from '../src/economy'
 import { ITEMS, WRITE, ending, gathered, type Data } from './economy-written'
 
 /* Tables that are drawn from, and what is asked for and given, as different authors write them; what they hold is known before. */
@@ -200,6 +200,88 @@ describe('what is asked for and given, as different authors write it', () => {
     expect(facts.streams.map(({ name, amount }) => [name, amount])).toEqual([
       ['ropes', 40],
       ['eels', 8],
+    ])
+  })
+})
+
+describe('what is reckoned of them', () => {
+  const people = (rates: Readonly<Record<string, number>>, balance = 0): Kind => ({
+    name: 'all',
+    players: 10,
+    hours: 2.4,
+    joins: 0,
+    balance,
+    rates,
+  })
+
+  it('two bounds of a payout come to their middle, each time it is done', () => {
+    const { streams } = economyOf(
+      gathered('Beasts/a.yml', 'beasts:\n  heron: { money: { min: 4, max: 10 } }\n  otter: { money: { min: 20, max: 20 } }\n'),
+    )
+    const [least, most] = streams.filter(({ name }) => name === 'heron')
+    expect(least!.activity).toBe(most!.activity)
+    // ten players of 2.4 hours are one at any hour; five times an hour 7 on average
+    expect(flowOf(streams, [people({ [least!.activity]: 5 })]).comesIn).toBeCloseTo(35, 9)
+    // one of them changed leaves the other as it is
+    expect(
+      withAmount(streams, most!.id, 30)
+        .filter(({ name }) => name === 'heron')
+        .map(({ amount }) => amount),
+    ).toEqual([4, 30])
+  })
+  it('interest comes as often as it says, of what is there', () => {
+    const text = 'bank:\n  interest:\n    rate: 2.5\n    interval: 12h\n    max: 40\n'
+    const { streams } = economyOf(gathered('Bank/a.yml', text))
+    const twice = people({ [streams[0]!.activity]: 2 }, 1000)
+    // 25 of 1,000 twice a day, for ten players, over 24 hours
+    expect(flowOf(streams, [twice]).comesIn).toBeCloseTo((25 * 2 * 10) / 24, 9)
+    expect(flowOf(streams, [{ ...twice, balance: 10_000 }]).comesIn).toBeCloseTo((40 * 2 * 10) / 24, 9)
+    // no oftener than each twelve hours
+    expect(flowOf(streams, [people({ [streams[0]!.activity]: 24 }, 1000)]).comesIn).toBeCloseTo((25 * 2 * 10) / 24, 9)
+  })
+  it('a task that asks for a thing and a stall that sells it close a loop, which its mends end', () => {
+    const facts = gathered(
+      'Town/a.yml',
+      'stalls:\n  rope: { buy: 8, sell: 3 }\n  eel: { buy: 5, sell: 2 }\ntasks:\n  ropes: { need: { rope: 4 }, reward: { money: 60 }, cooldown: 2h }\n  eels: { need: { eel: 4 }, reward: { money: 10 }, cooldown: 2h }\n',
+    )
+    const { book, streams } = economyOf(facts)
+    const loops = book.rows.flatMap(({ loop }) => loop ?? [])
+    // four ropes cost 32 and bring 60, each two hours
+    expect(loops.map(({ item, count, gainARound, seconds, gainAnHour }) => [item, count, gainARound, seconds, gainAnHour])).toEqual([
+      ['rope', 4, 28, 7200, 14],
+    ])
+    for (const mend of mendsOf(loops[0]!)) expect(mend.gainARound).toBeLessThanOrEqual(0)
+    // the task is one of them that are done for money, and no stall that buys by the day
+    expect(streams.filter(({ doing }) => doing === 'payout').map(({ name, amount }) => [name, amount])).toEqual([
+      ['ropes', 60],
+      ['eels', 10],
+    ])
+    expect(streams.filter(({ doing }) => doing === 'sells').map(({ amount }) => amount)).toEqual([2.5])
+    expect(
+      timesAnHour(
+        streams.find(({ name }) => name === 'ropes')!,
+        100,
+        2.4,
+      ),
+    ).toBeCloseTo(1.2 / 2.4, 9)
+  })
+  it('a tax in a text goes along with all that is paid to its plugin', () => {
+    const { streams } = economyOf(gathered('Dock/a.yml', 'tax: 5%\nberths:\n  small: { price: 40 }\n  large: { price: 100 }\n'))
+    expect(streams.filter(({ doing }) => doing === 'tax').map(({ amount, says, around }) => [amount, says, around!.after])).toEqual([
+      [2, 5, '%'],
+      [5, 5, '%'],
+    ])
+  })
+  it('what a thing brings in parts of its own is told of one', () => {
+    const { book } = economyOf(
+      gathered(
+        'Fair/a.yml',
+        'trades:\n  a: { item: eel, buy: { price: 30, amount: 16 }, sell: { price: 100, amount: 64 } }\n  b: { item: net, buy: { price: 9, amount: 3 }, sell: { price: 2, amount: 1 } }\n',
+      ),
+    )
+    expect(book.rows.map(({ item, spread }) => [item, spread]).sort()).toEqual([
+      ['eel', 30 / 16 - 100 / 64],
+      ['net', 1],
     ])
   })
 })

@@ -13,6 +13,9 @@ import type { WorkspaceFile } from './workspace'
 /** What the amount of a stream is a share of, where it is no money by itself. */
 export type ShareOf = 'balance' | 'price'
 
+/** Which of two numbers that say how much one deed pays. */
+export type Bound = 'least' | 'most'
+
 /** A setting that moves money by itself: no price of an item, which the price book has. */
 export interface StreamFact {
   readonly pointer: string
@@ -39,8 +42,8 @@ export interface StreamFact {
   readonly currency: string | null
   /** Where it stands in a text, what is around it; null where it is the value itself. */
   readonly around: TextAround | null
-  /** The section in which it says how much is paid at least, or at most: both are one deed, and each counts half. Null for all others. */
-  readonly bound: string | null
+  /** Where it says how much is paid at least, or at most: both are one deed, and each counts half. Null for all others. */
+  readonly bound: Bound | null
   /** The first word of the command that pays it, where nobody knows yet whether that is one of money; null for settings. */
   readonly paidBy: string | null
 }
@@ -107,16 +110,18 @@ function isDoneFor(value: ValueLook, sections: Sections): boolean {
   return (isNamed || isListed) && !sections.beside(value).some(({ rule }) => rule?.role === 'price')
 }
 
-/** The section in which another number says the other bound of the same payout; null where none does. */
-function boundOf({ keys, rule }: ValueLook, { way }: Moves, moving: readonly { readonly value: ValueLook }[]): string | null {
+/** Which bound of a payout it says, where another number beside it says the other; null for all else. */
+function boundOf({ keys, rule }: ValueLook, { way }: Moves, moving: readonly { readonly value: ValueLook }[]): Bound | null {
   const other = way === 'in' && rule?.role === 'payout' ? twinName(keys.at(-1)!) : null
   const section = keys.slice(0, -1).join('\n')
   const isThere =
     other !== null &&
     moving.some(({ value }) => nameWords(value.keys.at(-1)!).join(' ') === other && value.keys.slice(0, -1).join('\n') === section)
-  return isThere ? formatPointer(keys.slice(0, -1)) : null
+  if (!isThere) return null
+  return nameWords(keys.at(-1)!).some((word) => LEAST.has(word)) ? 'least' : 'most'
 }
 
+const LEAST = new Set(['min', 'minimum', 'from', 'least'])
 const TWINS: Readonly<Record<string, string>> = {
   min: 'max',
   max: 'min',

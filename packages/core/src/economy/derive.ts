@@ -1,3 +1,4 @@
+import type { Bound } from '../checks/stream-facts'
 import type { TextAround } from '../checks/written'
 import { formatPointer, parsePointer } from '../tree/pointer'
 import type { EconomyFacts, Placed } from './gather'
@@ -16,6 +17,8 @@ export interface Moving extends Stream, Placed {
   readonly pointer: string
   /** What the setting says, where the amount is reckoned of it. */
   readonly says: number
+  /** Whether it says how much a deed pays at least, or at most; null for all that says it by itself. */
+  readonly bound: Bound | null
   /** The share of a balance or a price that it says; null for money. */
   readonly share: number | null
   /** Where it stands in a text, what is around it; null where it is the value itself. */
@@ -75,7 +78,17 @@ function mainCurrency({ offers, streams, exchange }: EconomyFacts): string | nul
   return [...counts].sort(([, a], [, b]) => b - a)[0]?.[0] ?? null
 }
 
-const EVER = { share: null, around: null, cooldown: null, limit: null, most: null, chance: 1, isShare: false, isOnce: false } as const
+const EVER = {
+  bound: null,
+  share: null,
+  around: null,
+  cooldown: null,
+  limit: null,
+  most: null,
+  chance: 1,
+  isShare: false,
+  isOnce: false,
+} as const
 
 function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving {
   const { file, pointer, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most, around, bound } = fact
@@ -93,6 +106,7 @@ function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving
     file,
     pointer,
     says: fact.says,
+    bound,
     share: shareOf === null ? null : fact.amount,
     around,
     settings: 1,
