@@ -1,6 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { drawTables, economyOf, flowOf, mendsOf, timesAnHour, withAmount, worthOfDraw, type DrawTable, type Kind } from '../src/economy'
+import {
+  NOTHING_ASSUMED,
+  NOTHING_SEEN,
+  drawTables,
+  economyOf,
+  fitKinds,
+  flowOf,
+  mendsOf,
+  timesAnHour,
+  withAmount,
+  worthOfDraw,
+  type DrawTable,
+  type Kind,
+} from '../src/economy'
 import { ITEMS, WRITE, ending, gathered, type Data } from './economy-written'
 
 /* Tables that are drawn from, and what is asked for and given, as different authors write them; what they hold is known before. */
@@ -232,6 +245,9 @@ describe('what is reckoned of them', () => {
   it('interest comes as often as it says, of what is there', () => {
     const text = 'bank:\n  interest:\n    rate: 2.5\n    interval: 12h\n    max: 40\n'
     const { streams } = economyOf(gathered('Bank/a.yml', text))
+    // and where nobody says how often, as often as its interval lets
+    const [kind] = fitKinds(economyOf(gathered('Bank/a.yml', text)), streams, NOTHING_ASSUMED, NOTHING_SEEN)
+    expect(kind!.rates[streams[0]!.activity]).toEqual({ value: 2, from: 'inferred' })
     const twice = people({ [streams[0]!.activity]: 2 }, 1000)
     // 25 of 1,000 twice a day, for ten players, over 24 hours
     expect(flowOf(streams, [twice]).comesIn).toBeCloseTo((25 * 2 * 10) / 24, 9)

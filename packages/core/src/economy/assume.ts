@@ -215,8 +215,10 @@ class Habits {
     const { works, sells, loops } = TEMPERS[this.like]
     switch (stream.doing) {
       case 'once':
-      case 'share':
         return 1
+      case 'share':
+        // as often a day as it says, once where it says nothing
+        return stream.cooldown !== null && stream.cooldown > 0 ? (DAY * HOUR) / stream.cooldown : 1
       case 'payout':
         return stream.cooldown !== null && stream.cooldown > 0
           ? this.capped(stream, Number.POSITIVE_INFINITY) * OF_PAUSE * works
