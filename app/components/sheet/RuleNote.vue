@@ -56,7 +56,7 @@ async function give(rule: Rule): Promise<void> {
       >{{ i > 0 ? ', ' : '' }}{{ NAMES[rule.source!] }}{{ agrees(rule) ? '' : ' (not heard)' }}</template
     >.
   </p>
-  <RuleForm v-if="asking && !locked" :row="row" @give="give" />
+  <LazyRuleForm v-if="asking && !locked" :row="row" @give="give" />
   <p v-if="problem" class="under" role="alert"><FindingMark kind="error" /> {{ problem }}</p>
 </template>
 

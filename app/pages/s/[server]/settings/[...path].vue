@@ -111,7 +111,7 @@ useKeys({ s: cycle, m: () => (margin.value = !margin.value) })
       >
       <button v-else-if="hasMargin" class="muted" @click="margin = true">margin <kbd>m</kbd></button>
     </div>
-    <DraftConflict v-if="sheet.theirs" />
+    <LazyDraftConflict v-if="sheet.theirs" />
     <Message v-else-if="sheet.problem" severity="error">{{ sheet.problem }}</Message>
     <p v-if="hasMoved" class="note-line wrn" role="status">
       <FindingMark kind="decision" /> The same was changed here and on the server.
