@@ -262,11 +262,17 @@ describe('numbers that are no money', () => {
   it.each([
     ...['max-money', 'min-balance', 'max-price', 'money-decimals', 'price-decimals', 'buy-limit', 'sell-limit', 'xp-cost', 'mana-cost'],
     ...['reward-count', 'cost-multiplier', 'rent-limit', 'starting-level', 'default-rows', 'shop-rows', 'coin-slot', 'level-reward'],
-    ...['tax-slot', 'experience-reward', 'energy-price', 'interest-limit', 'payout-count', 'need', 'worth'],
+    ...['limit', 'times', 'slot', 'count'],
+    ...['tax-slot', 'experience-reward', 'energy-price', 'interest-limit', 'payout-count'],
   ])('%s', (name) => {
-    const text = `title: x\n${name}: 20\nstall:\n  ${name}: 20\n  other: 3\n`
+    const text = `title: x\n${name}: 20\nstall:\n  ${name}: 20\n  other: 3\npaid:\n  payouts:\n    ${name}: 20\n    others: three\n`
     expect(inferRules(parse(text, 'yaml', UNSAID), LISTS).filter(({ role }) => role !== undefined)).toEqual([])
   })
+})
+
+it.each(['need', 'worth', 'value', 'bonus'])('%s alone says nothing of money', (name) => {
+  const text = `stall:\n  ${name}: 20\n  other: three\n`
+  expect(inferRules(parse(text, 'yaml', UNSAID), LISTS).filter(({ role }) => role !== undefined)).toEqual([])
 })
 
 describe('money that commands move', () => {

@@ -1,5 +1,5 @@
 import { nameWords } from '../carry/likeness'
-import { isCash, isFirst } from '../rules/infer/money'
+import { isCash, isFirst } from '../rules/infer/money-words'
 import type { ValueLook } from './looks'
 import type { Moves } from './stream-facts'
 

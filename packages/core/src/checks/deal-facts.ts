@@ -1,5 +1,5 @@
 import { lastWord, nameWords } from '../carry/likeness'
-import { isDeed } from '../rules/infer/money'
+import { isDeed } from '../rules/infer/money-words'
 import type { Role } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import type { Document, Node } from '../tree/nodes'

@@ -1,5 +1,5 @@
 import { nameWords } from '../carry/likeness'
-import { isFirst } from '../rules/infer/money'
+import { isFirst } from '../rules/infer/money-words'
 import type { Role, RuleSource } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import { audiencesIn, type AudienceFact } from './audience'
@@ -15,6 +15,7 @@ import { drawsIn, type DrawFact } from './draw-facts'
 import { exchangeIn, type ExchangeFact } from './exchange-facts'
 import { maybeMoneyIn, type MaybeMoney } from './maybe-money'
 import { moneyIn, type MoneyFacts } from './money-facts'
+import { OFF, SWITCHES } from './sleeping'
 import { streamsIn, type StreamFact } from './stream-facts'
 import type { Workspace, WorkspaceFile } from './workspace'
 
@@ -176,12 +177,10 @@ const moneyNameIn = ({ values }: FileLooks): string | null =>
       nameWords(keys.at(-1)!).some((word) => SEVERAL.has(word)),
   )?.text ?? null
 
-const SWITCHES = /^(?:enabled?|active|is-?enabled|switched-?on)$/i
-
 function switchesIn(looks: FileLooks): FileFacts['switches'] {
   return looks.values.flatMap((value) => {
     const isSwitch = SWITCHES.test(value.entry.key) && (value.node.kind === 'bool' || value.rule?.means === 'switch')
-    const isOn = !/^(?:false|no|off|0)$/i.test(value.text)
+    const isOn = !OFF.test(value.text)
     return isSwitch ? [{ ...factOf(looks, value), text: value.keys.join('.'), isOn }] : []
   })
 }

@@ -1,5 +1,5 @@
 import { lastWord, nameWords } from '../carry/likeness'
-import { isNoMoney } from '../rules/infer/money'
+import { isNoMoney } from '../rules/infer/money-words'
 import { formatPointer } from '../tree/pointer'
 import { sourceOf, type FileLooks, type ValueLook } from './looks'
 import { sectionsOf } from './sections'

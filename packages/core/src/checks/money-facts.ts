@@ -1,4 +1,4 @@
-import { isDeed } from '../rules/infer/money'
+import { isDeed } from '../rules/infer/money-words'
 import type { Role } from '../rules/rule'
 import { nameWords } from '../carry/likeness'
 import { dealsIn, type DealFact } from './deal-facts'

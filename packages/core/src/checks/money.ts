@@ -157,6 +157,7 @@ const gainOf = ({ costs, pays }: Loop): number => unitPrice(pays) - unitPrice(co
 /** @param others how many other items go the same way */
 function told({ item, costs, pays }: Loop, others: number): Placed {
   const [at, other] = costs.isShipped && !pays.isShipped ? [pays, costs] : [costs, pays]
+  const [paid, got] = [unitPrice(costs), unitPrice(pays)]
   const more = others === 0 ? '' : ` So ${others === 1 ? 'does one other item' : `do ${others} others`}, as both are shipped.`
   return {
     code: 'money-from-nothing',
@@ -164,14 +165,14 @@ function told({ item, costs, pays }: Loop, others: number): Placed {
     file: at.file,
     from: at.from,
     to: at.to,
-    message: `${item} costs ${round(unitPrice(costs))} at ${costs.plugin} and brings ${round(unitPrice(pays))} at ${pays.plugin}: ${round(unitPrice(pays) - unitPrice(costs))} from nothing, each time. Raise the one or lower the other.${more}`,
+    message: `${item} costs ${round(paid)} at ${costs.plugin} and brings ${round(got)} at ${pays.plugin}: ${round(got - paid)} from nothing, each time. Raise the one or lower the other.${more}`,
     cause: `loop ${costs.plugin} ${pays.plugin}`,
     related: [
       {
         file: other.file,
         from: other.from,
         to: other.to,
-        why: other === pays ? `${pays.plugin} pays ${round(unitPrice(pays))}` : `${costs.plugin} sells for ${round(unitPrice(costs))}`,
+        why: other === pays ? `${pays.plugin} pays ${round(got)}` : `${costs.plugin} sells for ${round(paid)}`,
       },
     ],
   }
@@ -181,7 +182,9 @@ const round = (amount: number): number => Number(amount.toFixed(2))
 const parentOf = (pointer: string): string => pointer.slice(0, pointer.lastIndexOf('/'))
 
 function* turnedRound(file: string, { item, costs, pays, count, soldCount }: GoodFact): Iterable<Placed> {
-  if (!costs || !pays || costs.amount <= 0 || pays.amount / soldCount <= costs.amount / count) return
+  if (!costs || !pays || costs.amount <= 0) return
+  const [paid, got] = [costs.amount / count, pays.amount / soldCount]
+  if (got <= paid) return
   const at = pays.isShipped && !costs.isShipped ? costs : pays
   yield {
     code: 'money-from-nothing',
@@ -189,7 +192,7 @@ function* turnedRound(file: string, { item, costs, pays, count, soldCount }: Goo
     file,
     from: at.from,
     to: at.to,
-    message: `${item} is sold for ${round(costs.amount / count)} and bought back for ${round(pays.amount / soldCount)}: ${round(pays.amount / soldCount - costs.amount / count)} from nothing, each time. Raise the one or lower the other.`,
+    message: `${item} is sold for ${round(paid)} and bought back for ${round(got)}: ${round(got - paid)} from nothing, each time. Raise the one or lower the other.`,
     cause: `loop ${file}`,
   }
 }

@@ -1,5 +1,5 @@
 import { nameWords } from '../carry/likeness'
-import { isMoneyPart, isSizeOnly } from '../rules/infer/money'
+import { isMoneyPart, isSizeOnly } from '../rules/infer/money-words'
 import { apparentKind } from '../tree/compare'
 import type { Document } from '../tree/nodes'
 import { sleepingIn } from './sleeping'
@@ -106,8 +106,24 @@ const saysMore = (key: string): boolean => {
     words.length > 0 && !isSizeOnly(words) && !BARE.has(words.join(' ')) && !words.every((word) => COMMANDS.has(word) || BARE.has(word))
   )
 }
-const BARE = new Set(
-  'price cost buy sell payout pay payment reward money mark coin cash amount value prize fee economy setting rate percent percentage share require requirement need tax interest start'.split(
-    ' ',
-  ),
-)
+const BARE = new Set([
+  ...[
+    'price',
+    'cost',
+    'buy',
+    'sell',
+    'payout',
+    'pay',
+    'payment',
+    'reward',
+    'money',
+    'mark',
+    'coin',
+    'cash',
+    'amount',
+    'value',
+    'prize',
+    'fee',
+  ],
+  ...['economy', 'setting', 'rate', 'percent', 'percentage', 'share', 'require', 'requirement', 'need', 'tax', 'interest', 'start'],
+])

@@ -1,8 +1,10 @@
 import { parsePointer } from '../tree/pointer'
 import type { FileLooks, ValueLook } from './looks'
 
-const SWITCHES = /^(?:enabled?|active|is-?enabled|switched-?on)$/i
-const OFF = /^(?:false|no|off|0)$/i
+/** Names of settings that switch what is beside and below them on or off. */
+export const SWITCHES = /^(?:enabled?|active|is-?enabled|switched-?on)$/i
+/** What they say then. */
+export const OFF = /^(?:false|no|off|0)$/i
 const ON = /^(?:true|yes|on|1|enabled)$/i
 
 const known = new WeakMap<FileLooks, (value: ValueLook) => boolean>()

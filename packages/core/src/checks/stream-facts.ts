@@ -1,5 +1,5 @@
 import { lastWord, nameWords } from '../carry/likeness'
-import { isDeed, isSizeOnly } from '../rules/infer/money'
+import { isDeed, isSizeOnly } from '../rules/infer/money-words'
 import type { Role } from '../rules/rule'
 import { formatPointer } from '../tree/pointer'
 import { commandMoneyIn } from './command-money'

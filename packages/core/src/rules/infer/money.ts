@@ -1,6 +1,38 @@
 import { nameWords } from '../../carry/likeness'
 import type { Role } from '../rule'
 import { endsWith, hasWord, type Look } from './look'
+import {
+  ASKED,
+  BACK,
+  BEGINS,
+  BOUGHT,
+  BOUNDS,
+  CASH,
+  DEBTS,
+  ECONOMY,
+  FEES,
+  GIFTS,
+  HOLDS,
+  LEAST,
+  LEVIES,
+  LOST,
+  MOST,
+  PAYS,
+  PRICES,
+  SELLS,
+  SHARES,
+  TAKES,
+  WEALTH_LOST,
+  core,
+  has,
+  isFirst,
+  isMoneyName,
+  isNoMoney,
+  isOf,
+  isOtherThing,
+  isSizeOnly,
+  type Name,
+} from './money-words'
 
 /*
  * Which numbers are money, and which way they send it, from the player's side. One name says little by itself: `price` is what is paid
@@ -10,99 +42,26 @@ import { endsWith, hasWord, type Look } from './look'
 
 const MONEY = /\b(?:money|coins?|marks?|credits?|currency|cash|price|costs?|pays?|paid|sold|worth|balance)\b/i
 
-const words = (list: string): ReadonlySet<string> => new Set(list.split(' '))
-/** What players get money by. */
-const SELLS = words('sell selling sold resell')
-const PAYS = words('payout payment bounty wage income salary paycheck earning earn allowance stipend pay')
-/** What they pay by. */
-const TAKES = words('price cost buy buying purchase require requirement need')
-const PRICES = words('price cost')
-const FEES = words('fee toll fare rent upkeep')
-/** Paid by those who did something wrong, or died; also of other things than money. */
-const LOST = words('penalty fine lose loss')
-const CASH = words('money mark coin cash dollar credit')
-const GIFTS = words('reward prize bonus')
-const HOLDS = words('money balance coin cash mark fund credit account capital')
-const BEGINS = words('start starting starter initial beginning newcomer default')
-const NEWCOMERS = words('newcomer starter starting start')
-/** Left out at the end of a name: how much, of what, and between which bounds. */
-const SIZES = words('amount value each base total default first second min max minimum maximum from to least most')
-const SHARES = words('rate percent percentage pct ratio share multiplier factor part')
-const LEAST = words('min minimum least low from')
-const MOST = words('max maximum most high to')
-/** Prices in other things than money, and numbers that are none. */
-const WEALTH_LOST = words('lose loss')
-const LEVIES = words('tax commission levy')
-const BACK = words('refund resale resell buyback')
-const DEBTS = words('loan debt')
-const BOUNDS = words('max min maximum minimum')
-const LIMITS = words('max min maximum minimum limit')
-const BOUGHT = words('buy purchase')
-const ASKED = words('require requirement need')
-const ACCOUNTS = words('player account')
-const DEEDS = words('bounty wage income salary paycheck earning earn')
-const ECONOMY = words('money economy bank currency wallet purse balance account')
-const THINGS = words('item product good thing')
-const NO_MONEY = words('xp exp experience level mana energy stamina hunger health durability')
 /** So many sections up it is looked for what a number is about. */
 const NEAR = 4
 
-const has = (list: readonly string[], set: ReadonlySet<string>): boolean => list.some((word) => set.has(word))
-const isOf = (word: string | undefined, set: ReadonlySet<string>): boolean => word !== undefined && set.has(word)
-
-/** The words of a name up to what it is counted by (`cost-per-block`), without what only says how much. */
-function core(all: readonly string[]): readonly string[] {
-  const per = all.indexOf('per')
-  const kept = per > 0 ? all.slice(0, per) : all
-  const last = kept.findLastIndex((word) => !SIZES.has(word) && !/^\d+$/.test(word))
-  return last < 0 ? kept : kept.slice(0, last + 1)
-}
-
 /** The sections a setting is in, the nearest first, each by its words. */
-const sectionsOf = ({ around }: Look): readonly (readonly string[])[] =>
+const sectionsOf = ({ around }: Look): Names =>
   around.above
     .slice(-NEAR)
     .reverse()
     .map(({ key }) => core(nameWords(key)))
 
 type Way = 'in' | 'out'
+/** Names of sections, the nearest first. */
+type Names = readonly Name[]
 
 /** Which way money goes by what a name says; null where it says nothing of it. */
-const wayOf = (name: readonly string[]): Way | null =>
-  has(name, SELLS) || has(name, PAYS) ? 'in' : has(name, TAKES) || has(name, FEES) ? 'out' : null
-
-const PARTS = new Set([...SELLS, ...PAYS, ...TAKES, ...FEES, ...CASH, ...GIFTS, 'interest', 'tax', 'worth'])
-
-/** Whether the words of a name say nothing but that something is money: `price`, `reward`, `sell-price`. */
-export const isMoneyPart = (name: readonly string[]): boolean =>
-  name.some((word) => PARTS.has(word)) && name.every((word) => PARTS.has(word) || SIZES.has(word) || SHARES.has(word))
-
-/** Whether the words of a name say nothing but how much: `amount`, `min`, `base`. */
-export const isSizeOnly = (name: readonly string[]): boolean => name.length > 0 && name.every((word) => SIZES.has(word))
-
-/** Whether they say that something is done for money, and nothing is sold: `income`, `reward-money`. */
-export const isDeed = (name: readonly string[]): boolean => !has(name, SELLS) && (has(name, CASH) || has(name, GIFTS) || has(name, DEEDS))
-
-/** Whether words say that a number is something else than money, or only bounds it. */
-export const isNoMoney = (name: readonly string[]): boolean => has(name, NO_MONEY) || has(name, LIMITS)
-
-/** Whether a word says that it is about money, as the first one of a command. */
-export const isCash = (word: string): boolean => CASH.has(word) || ECONOMY.has(word) || word === 'eco'
-
-/** Whether they speak of those who come for the first time. */
-export const isFirst = (name: readonly string[]): boolean =>
-  has(name, NEWCOMERS) || (name.includes('first') && name.includes('join')) || (name.includes('new') && has(name, ACCOUNTS))
-
-/** Whether sections beside each other are no entries of a group: what is bought and what is sold, a thing and its price, those who are new and all. */
-export function areParts(keys: readonly string[]): boolean {
-  const names = keys.map(nameWords)
-  const areMoney = names.some(isMoneyPart) && names.every((name) => isMoneyPart(name) || isOf(name[0], THINGS))
-  return areMoney || (names.some(isFirst) && !names.every(isFirst))
-}
+const wayOf = (name: Name): Way | null => (has(name, SELLS) || has(name, PAYS) ? 'in' : has(name, TAKES) || has(name, FEES) ? 'out' : null)
 
 /** What a number is in the trade, by its own name and those of the sections it is in; undefined where it is no money. */
 export function moneyRole(look: Look, isPercent: boolean): Role | undefined {
-  if (has(look.words, NO_MONEY)) return undefined
+  if (isOtherThing(look.words)) return undefined
   const name = core(look.words)
   const sections = sectionsOf(look)
   const share = shareRole(look, name, sections, isPercent)
@@ -114,7 +73,7 @@ export function moneyRole(look: Look, isPercent: boolean): Role | undefined {
 }
 
 /** Shares of what somebody has or pays: below one, or of a hundred where anything says so. */
-function shareRole(look: Look, name: readonly string[], sections: readonly (readonly string[])[], isPercent: boolean): Role | undefined {
+function shareRole(look: Look, name: Name, sections: Names, isPercent: boolean): Role | undefined {
   const { comment, entry } = look
   const amount = Number.parseFloat(look.texts[0]!)
   const isNamed = has(name, SHARES) || has(look.words, SHARES)
@@ -137,7 +96,7 @@ function shareRole(look: Look, name: readonly string[], sections: readonly (read
   return has(name, SELLS) && has(look.words, SHARES) && amount <= 1 ? 'resale' : undefined
 }
 
-function isFee(look: Look, name: readonly string[], sections: readonly (readonly string[])[]): boolean {
+function isFee(look: Look, name: Name, sections: Names): boolean {
   if (isOf(name.at(-1), FEES) || hasWord(look, 'fee')) return true
   if (has(name, LOST)) return has(name, HOLDS) || MONEY.test(look.comment) || sections.some((section) => has(section, ECONOMY))
   const [parent] = sections
@@ -145,17 +104,17 @@ function isFee(look: Look, name: readonly string[], sections: readonly (readonly
 }
 
 /** What one has to begin with: `starting-balance`, `start` where money is spoken of, and what those get who come for the first time. */
-function isStart(look: Look, name: readonly string[], sections: readonly (readonly string[])[]): boolean {
+function isStart(look: Look, name: Name, sections: Names): boolean {
   const all = look.words
-  if (has(all, LIMITS)) return false
-  if (has(all, HOLDS) && (has(all, BEGINS) || isFirst(all))) return isOf(all.at(-1), HOLDS) || has(all, SIZES) || endsWithStart(look)
+  if (isNoMoney(all)) return false
+  if (has(all, HOLDS) && (has(all, BEGINS) || isFirst(all))) return isOf(name.at(-1), HOLDS) || endsWithStart(look)
   if (endsWithStart(look)) return MONEY.test(look.comment) || has(sections[0] ?? [], ECONOMY)
   return isOf(name.at(-1), HOLDS) && sections.slice(0, 2).some(isFirst)
 }
 
 const endsWithStart = (look: Look): boolean => endsWith(look, 'start', 'starting', 'initial')
 
-/** What money may at least and at most be, and no money by itself, but where both stand in an entry and say what is paid. */
+/** What money may be at least and at most is no money by itself, but where both stand in an entry and say what is paid. */
 function isBound({ words: own, around }: Look): boolean {
   const [isLeast, isMost] = [has(own, LEAST), has(own, MOST)]
   if ((!isLeast && !isMost) || own.length < 2) return false
@@ -165,13 +124,13 @@ function isBound({ words: own, around }: Look): boolean {
 }
 
 /** Whether two names differ in nothing but in which bound they are. */
-const isTwin = (own: readonly string[], other: readonly string[], bound: ReadonlySet<string>): boolean =>
+const isTwin = (own: Name, other: Name, bound: ReadonlySet<string>): boolean =>
   own.length === other.length &&
   other.some((word) => bound.has(word)) &&
   other.every((word, i) => word === own[i] || (bound.has(word) && (LEAST.has(own[i]!) || MOST.has(own[i]!))))
 
 /** By its own name, and where that only says that it is money, by the sections it is in. */
-function ownRole(look: Look, name: readonly string[], sections: readonly (readonly string[])[]): Role | undefined {
+function ownRole(look: Look, name: Name, sections: Names): Role | undefined {
   const { comment, head, entry } = look
   const last = name.at(-1)
   const isWhole = !/\bshare\b|percent/i.test(comment)
@@ -189,13 +148,14 @@ function ownRole(look: Look, name: readonly string[], sections: readonly (readon
 }
 
 /** Whether the nearest section that says which way its money goes is one that is paid by: `cost: { money: 5 }`. */
-const isTaken = (sections: readonly (readonly string[])[]): boolean =>
+const isTaken = (sections: Names): boolean =>
   sections
     .slice(0, 2)
     .map(wayOf)
     .find((way) => way !== null) === 'out'
 
-function nearest(sections: readonly (readonly string[])[], ins: ReadonlySet<string>, outs: ReadonlySet<string>): Way | null {
+/** Which of two kinds of words the nearest section has that has any. */
+function nearest(sections: Names, ins: ReadonlySet<string>, outs: ReadonlySet<string>): Way | null {
   for (const section of sections) {
     if (has(section, ins)) return 'in'
     if (has(section, outs)) return 'out'
@@ -206,7 +166,7 @@ function nearest(sections: readonly (readonly string[])[], ins: ReadonlySet<stri
 const isSize = (look: Look): boolean => isSizeOnly(look.words)
 
 /** How much, in a section that is called after money: `paycheck: { amount: 50 }`, `money: { min: 5, max: 10 }`. */
-function sizeRole(look: Look, sections: readonly (readonly string[])[]): Role | undefined {
+function sizeRole(look: Look, sections: Names): Role | undefined {
   const [parent, ...outer] = sections
   if (!isSize(look) || parent === undefined) return undefined
   // beside a price, an amount counts the goods
@@ -218,15 +178,14 @@ function sizeRole(look: Look, sections: readonly (readonly string[])[]): Role | 
   return isOf(last, CASH) && !isBalance ? (isTaken(outer) ? 'price' : 'payout') : undefined
 }
 
-const isMoneyName = (name: readonly string[]): boolean =>
-  isOf(name.at(-1), CASH) || isOf(name.at(-1), PRICES) || isOf(name.at(-1), PAYS) || isOf(name.at(-1), SELLS)
 const isThing = (key: string): boolean => /^(?:item|material|good|product)s?$/i.test(key)
 
 /** Numbers of a section that has nothing else: prices, payouts or fees by the names of what they are of. */
-function listRole(look: Look, sections: readonly (readonly string[])[]): Role | undefined {
+function listRole(look: Look, sections: Names): Role | undefined {
   const { around, head } = look
   const [parent] = sections
-  if (around.wordsAbove.some((word) => word === 'payout')) return 'payout'
+  if (isNoMoney(look.words) || has(look.words, SHARES)) return undefined
+  if (around.wordsAbove.includes('payout')) return 'payout'
   if (!around.areAllNumbers || parent === undefined) return undefined
   const isPriced = has(parent, PRICES) || parent.includes('worth')
   if ((has(parent, SELLS) || parent.includes('worth')) && (around.areItems || isPriced)) return 'payout'
