@@ -21,8 +21,8 @@ const loops = computed(() => new Set(economy.draft.book.rows.flatMap(({ loop }) 
 </script>
 
 <template>
-  <h2>Money moves in<span>an hour</span></h2>
-  <ul class="plugins">
+  <h2 v-if="moving.length > 0">Money moves in<span>an hour</span></h2>
+  <ul v-if="moving.length > 0" class="plugins">
     <li v-for="{ name, sum } in moving" :key="name">
       <button
         :class="{ on: prices.filter.plugin === name }"

@@ -41,7 +41,4 @@ label {
   font: var(--t-small);
   border-bottom: 1px solid var(--hairline);
 }
-input {
-  accent-color: var(--crust);
-}
 </style>
