@@ -5,6 +5,7 @@ import {
   formatOrText,
   parse,
   readingFor,
+  reckonedOf,
   workspaceFile,
   workspaceOf,
   type Assumed,
@@ -12,6 +13,7 @@ import {
   type EconomyPart,
   type FileFacts,
   type GatheredStream,
+  type Reckoned,
   type Seen,
   type WorkspaceFile,
 } from '@pasticcio/core'
@@ -63,6 +65,12 @@ export async function economyOf(context: Context, server: Server): Promise<Serve
     money: [...files.values()].find(({ keepsMoney, moneyName }) => keepsMoney && moneyName)?.moneyName ?? '',
     unread: [...all.files].flatMap(([file, { problem }]) => (problem === null ? [] : [{ file, problem }])),
   }
+}
+
+/** The same with all that is reckoned of it, days to come left out. */
+export async function economyReckoned(context: Context, server: Server): Promise<Reckoned & { readonly money: string }> {
+  const { facts, standing, kinds, assumed, seen, money } = await economyOf(context, server)
+  return { money, ...reckonedOf({ facts, standing, kinds, assumed: assumed?.assumed ?? null, seen }) }
 }
 
 /** What counts: the settings of a plugin that is switched off move nothing. */

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { parse } from 'yaml'
 import { ask, cookiesByRole, startApp, textOf, type RunningApp } from './app'
 
 const S = '/api/servers/lantern-row'
@@ -22,6 +23,20 @@ interface Gathered {
   readonly assumed: { readonly revision: number; readonly by: string; readonly assumed: { readonly rates: object } } | null
   readonly seen: { readonly players: number | null; readonly online: number | null }
   readonly money: string
+}
+
+interface Reckoned {
+  readonly money: string
+  readonly flow: {
+    readonly today: { readonly comesIn: number; readonly goesOut: number; readonly stays: number }
+    readonly streams: readonly {
+      readonly name: string
+      readonly way: string
+      readonly today: number | null
+      readonly draft: number | null
+    }[]
+  }
+  readonly tables: readonly { readonly pointer: string; readonly outcomes: readonly { readonly name: string; readonly chance: number }[] }[]
 }
 
 /** The economy as scripts ask for it, without a browser. */
@@ -56,6 +71,32 @@ describe('the economy over HTTP', () => {
     await call(owner, 'DELETE', `${S}/tray`)
   }, 240_000)
   afterAll(() => app?.stop())
+
+  it('all that is reckoned is there for scripts, and comes to what the files say', async () => {
+    const reckoned = await call<Reckoned>(viewer, 'GET', `${S}/economy/reckoned`)
+    expect(reckoned.money).toBe('marks')
+    // sums close, and are those of their streams
+    const sum = (way: string): number =>
+      reckoned.flow.streams.filter((one) => one.way === way).reduce((all, one) => all + (one.today ?? 0), 0)
+    expect(sum('in')).toBeCloseTo(reckoned.flow.today.comesIn, 6)
+    expect(sum('out')).toBeCloseTo(reckoned.flow.today.goesOut, 6)
+    expect(reckoned.flow.today.comesIn - reckoned.flow.today.goesOut).toBeCloseTo(reckoned.flow.today.stays, 6)
+    // true chances, held against the file as another reader has it
+    const { pits } = parse(await textOf(app, viewer, 'extras/Clayworks/settings.yml')) as {
+      pits: Record<string, { yields: Record<string, number> }>
+    }
+    for (const [pit, { yields }] of Object.entries(pits)) {
+      const weights = Object.values(yields).reduce((all, weight) => all + weight, 0)
+      const { outcomes } = reckoned.tables.find(({ pointer }) => pointer === `/pits/${pit}/yields`)!
+      for (const { name, chance } of outcomes) expect(chance).toBeCloseTo(yields[name]! / weights, 9)
+    }
+    // a draft moves the draft's numbers, and not today's
+    const before = reckoned.flow.streams.find(({ name }) => name === 'fire-kiln')!
+    await change(PURSE, 'fire-kiln: 4', 'fire-kiln: 8')
+    const now = (await call<Reckoned>(viewer, 'GET', `${S}/economy/reckoned`)).flow.streams.find(({ name }) => name === 'fire-kiln')!
+    expect([now.today, now.draft]).toEqual([before.today, (before.today ?? 0) * 2])
+    await call(owner, 'DELETE', `${S}/tray`)
+  })
 
   it('each number leads to its line, and to nothing else', async () => {
     const { facts, lines, money } = await gathered()

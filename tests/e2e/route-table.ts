@@ -290,6 +290,7 @@ export const ROUTES: readonly Route[] = [
   { method: 'GET', path: `${S}/messages`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/permissions`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/economy`, role: 'viewer', answers: [200] },
+  { method: 'GET', path: `${S}/economy/reckoned`, role: 'viewer', answers: [200] },
   { method: 'GET', path: `${S}/economy/update`, role: 'viewer', answers: [200] },
   {
     method: 'GET',

@@ -37,6 +37,7 @@ export {
 } from './prices'
 export { randomFrom, type Random } from './random'
 export { accountsSeen, balancesIn, doneADay } from './records'
+export { reckonedOf, type FlowingStream, type Quote, type QuotedItem, type Reckoned, type ToReckon } from './reckoned'
 export { simulate, type DayEnd, type Goal, type Plan, type Reached, type Run } from './simulate'
 export { offersOf, type GatheredOffer } from './offers'
 export { SURE, drawTables, worthOfDraw, type DrawTable, type Outcome, type TableEntry } from './tables'
