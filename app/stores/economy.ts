@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { inTurn } from '~/utils/in-turn'
 import {
   NOTHING_ASSUMED,
   NOTHING_SEEN,
@@ -90,19 +91,23 @@ export const useEconomyStore = defineStore('economy', () => {
   const hasMoney = computed(() => draft.value.streams.length + draft.value.book.rows.length + tables.value.length > 0)
   const money = computed(() => answer.value.money || 'money')
 
+  const ask = inTurn()
+  /** Reads it anew. An answer that comes after one that was asked for later tells of drafts as they were, and is not heard. */
   async function load(): Promise<void> {
+    const isLast = ask()
     loading.value = true
     problem.value = ''
     try {
       const now = await callApi<ServerEconomy>(`${server.base}/economy`)
+      if (!isLast()) return
       answer.value = now
       // what is being typed counts until it is kept
       if (isKept.value) take(now.assumed)
       isLoaded.value = true
     } catch (error) {
-      problem.value = wordsOf(error)
+      if (isLast()) problem.value = wordsOf(error)
     } finally {
-      loading.value = false
+      if (isLast()) loading.value = false
     }
   }
   /** Reads what updates would change; the page is there without it. */

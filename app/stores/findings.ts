@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { inTurn } from '~/utils/in-turn'
 import { groupFindings, type FindingGroup, type GroupBy } from '~/utils/finding-groups'
 import type { FindingsAnswer, ServerFinding } from '~/utils/types'
 
@@ -39,22 +40,30 @@ export const useFindingsStore = defineStore('findings', () => {
       : []
   })
 
-  /** Looks at everything. @param anew drops what was mended from the list */
+  const ask = inTurn()
+  /**
+   * Looks at everything. An answer that comes after one that was asked for later is not heard: it tells of drafts as they were.
+   * @param anew drops what was mended from the list
+   */
   async function load(anew = false): Promise<void> {
+    const isLast = ask()
     loading.value = true
     problem.value = ''
     const timer = setInterval(() => void askProgress(), ASK_MS)
     try {
       const { findings, ...rest } = await callApi<FindingsAnswer>(`${server.base}/findings`)
+      if (!isLast()) return
       list.value = anew ? findings.map((one) => ({ ...one, isMended: false })) : withMended(list.value, findings)
       about.value = rest
       if (!list.value.some(({ subject }) => subject === focus.value)) focus.value = shown.value[0]?.subject ?? ''
     } catch (error) {
-      problem.value = wordsOf(error)
+      if (isLast()) problem.value = wordsOf(error)
     } finally {
       clearInterval(timer)
-      progress.value = null
-      loading.value = false
+      if (isLast()) {
+        progress.value = null
+        loading.value = false
+      }
     }
   }
 

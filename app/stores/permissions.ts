@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { inTurn } from '~/utils/in-turn'
 import {
   NO_PERMISSIONS,
   PermissionBook,
@@ -108,19 +109,24 @@ export const usePermissionsStore = defineStore('permissions', () => {
       : [],
   )
 
+  const turn = inTurn()
+  /** Reads them anew. An answer that comes after one that was asked for later is not heard. */
   async function load(): Promise<void> {
+    const isLast = turn()
     loading.value = true
     problem.value = ''
     try {
       now.value = Date.now()
-      answer.value = await callApi<ServerPermissions>(`${server.base}/permissions`)
+      const found = await callApi<ServerPermissions>(`${server.base}/permissions`)
+      if (!isLast()) return
+      answer.value = found
       if (!current.value) node.value = rows.value.find(({ kind }) => kind === 'node')?.id ?? ''
       if (!currentColumn.value) column.value = columns.value[0]?.id ?? ''
       isLoaded.value = true
     } catch (error) {
-      problem.value = wordsOf(error)
+      if (isLast()) problem.value = wordsOf(error)
     } finally {
-      loading.value = false
+      if (isLast()) loading.value = false
     }
   }
 

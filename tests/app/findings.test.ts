@@ -109,6 +109,29 @@ it('what is mended stays in its place until all is looked at anew', () => {
   expect(withMended(withMended(before, now), LIST).map(({ isMended }) => isMended)).toEqual([false, false, false, false, true])
 })
 
+it('an answer that comes after a later one is not heard', async () => {
+  const waiting: ((findings: readonly ServerFinding[]) => void)[] = []
+  answering({
+    'GET /findings': () =>
+      new Promise((resolve) => waiting.push((findings) => resolve({ findings, files: 12, ms: 31, at: '2026-11-27T10:00:00.000Z' }))),
+    'GET /findings/check': { progress: null },
+  })
+  useServerStore().$patch({ slug: 'lantern-row', overview: overviewOf() })
+  const findings = useFindingsStore()
+  const first = findings.load(true)
+  await until(() => expect(waiting).toHaveLength(1))
+  waiting[0]!(LIST)
+  await first
+  const [slow, quick] = [findings.load(), findings.load()]
+  await until(() => expect(waiting).toHaveLength(3))
+  waiting[2]!(LIST.filter(({ subject }) => subject !== 'a'))
+  await quick
+  expect(findings.loading).toBe(false)
+  waiting[1]!(LIST)
+  await slow
+  expect(findings.list.find(({ subject }) => subject === 'a')!.isMended).toBe(true)
+})
+
 describe('the page of findings', () => {
   let texts: Record<string, string>
   let asides: string[]

@@ -1,3 +1,4 @@
+import { inTurn } from '../../app/utils/in-turn'
 import { Text, ChangeSet, EditorState } from '@codemirror/state'
 import fc from 'fast-check'
 import { afterEach, describe, expect, it, vi } from 'vitest'
@@ -157,4 +158,14 @@ describe('asking the server', () => {
 
 it('every format has its colours, large files too', () => {
   for (const format of FORMAT_IDS) for (const size of [10, 10_000_000]) expect(highlighterOf(format, size)).toBeDefined()
+})
+
+it('of questions in turn only the last counts', () => {
+  const ask = inTurn()
+  const first = ask()
+  expect(first()).toBe(true)
+  const second = ask()
+  expect([first(), second()]).toEqual([false, true])
+  // others have their own turns
+  expect([inTurn()()(), second()]).toEqual([true, true])
 })

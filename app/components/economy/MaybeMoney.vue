@@ -17,6 +17,8 @@ const say = (maybe: Maybe, event: Event): void => {
   const to = (event.target as HTMLSelectElement).value
   void changes.sayWhat(maybe, to === '' ? null : (to as Role))
 }
+const placeOf = ({ count, file, pointer }: Maybe): string =>
+  `${count > 1 ? `in ${counted(count, 'entry', 'entries')}, ` : ''}line ${economy.lineOf(file, pointer)}`
 const valuesOf = ({ values, count }: Maybe): string => values.join(', ') + (count > values.length ? ' …' : '')
 </script>
 
@@ -40,10 +42,7 @@ const valuesOf = ({ values, count }: Maybe): string => values.join(', ') + (coun
         <tr v-for="one in all" :key="one.file + one.path">
           <th scope="row" class="cut">
             <NuxtLink :to="settingLink(server.slug, one.file, one.pointer)">{{ asWords(one.name) }}</NuxtLink>
-            <span class="muted">
-              <template v-if="one.count > 1">in {{ counted(one.count, 'entry', 'entries') }},</template> line
-              {{ economy.lineOf(one.file, one.pointer) }}</span
-            >
+            <span class="muted">&ensp;{{ placeOf(one) }}</span>
           </th>
           <td class="cut">{{ one.plugin }}</td>
           <td class="no cut">{{ valuesOf(one) }}</td>
