@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { parse } from 'yaml'
 import { dueIn, type Due } from '../src/behaviours/timed'
 import { withLater } from '../src/demo/later'
 import { GameClock } from '../src/server/clock'
@@ -88,5 +89,34 @@ describe('later versions of the demo', () => {
     later('b-1')
     expect(() => withLater(sources, () => undefined)).toThrow('there is no b-1')
     rmSync(sources, { recursive: true })
+  })
+
+  it('have wharves that ask more than stalls and pay less, but for two things', () => {
+    const read = (path: string): unknown => parse(readFileSync(path, 'utf8'))
+    const paidMore = new Set<string>()
+    withLater('packages/standin/demo', (all) => {
+      const stalls = Object.assign(
+        {},
+        ...Object.values(read(join(all, 'stallholder-2.1/defaults/prices.yml')) as Record<string, Record<string, number>>),
+      ) as Record<string, number>
+      const { categories } = read(join(all, 'wharfside-1.0/defaults/settings.yml')) as {
+        categories: Record<string, { buy: number; sell: number }>
+      }
+      for (const file of readdirSync(join(all, 'wharfside-1.0/defaults/goods'))) {
+        const { goods } = read(join(all, 'wharfside-1.0/defaults/goods', file)) as {
+          goods: Record<string, { category: string; buy?: number; sell?: number }>
+        }
+        for (const [id, { category, buy = categories[category]!.buy, sell = categories[category]!.sell }] of Object.entries(goods)) {
+          if (buy >= 0) expect(buy, id).toBeGreaterThan(sell - (id in stalls ? 0 : 1))
+          if (!(id in stalls)) continue
+          if (sell > stalls[id]!) paidMore.add(id)
+          // people sell at stalls for about half of what things cost there
+          if (buy >= 0) expect(buy, id).toBeGreaterThanOrEqual(stalls[id]! * 0.6)
+        }
+      }
+      // the other is paid more for since people of the demo lowered its price
+      expect([...paidMore]).toEqual(['rope_coil'])
+      expect(stalls['lantern']).toBeGreaterThan(24)
+    })
   })
 })

@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parse } from 'yaml'
@@ -31,7 +31,8 @@ export function withLater(sources: string, use: (folder: string) => void): void 
   const folder = mkdtempSync(join(tmpdir(), 'demo-'))
   try {
     cpSync(sources, folder, { recursive: true })
-    writeWharves(join(folder, 'wharfside-1.0/defaults/goods'), stallPrices(folder), wharfPrices(folder))
+    if (existsSync(join(folder, 'wharfside-1.0')))
+      writeWharves(join(folder, 'wharfside-1.0/defaults/goods'), stallPrices(folder), wharfPrices(folder))
     const later = parse(readFileSync(join(sources, 'later.yml'), 'utf8')) as Record<string, Later>
     for (const [name, { of, changes }] of Object.entries(later)) {
       const kind = ['', 'scripts', 'bundles'].find((at) => statSync(join(folder, at, of), { throwIfNoEntry: false }))
