@@ -137,8 +137,13 @@ const rows = computed(() => {
   gap: 16px;
   padding: 4px 12px 8px 8px;
 }
-.stale {
+/* what is reckoned anew stays to be read, muted */
+.stale .picture {
   opacity: 0.55;
+}
+.stale th,
+.stale td {
+  color: var(--muted);
 }
 .picture {
   height: 118px;
