@@ -1,4 +1,4 @@
-import { amountOf, getNode, parsePointer, sharesOf, toJson, type Need, type Rule } from '@pasticcio/core'
+import { amountOf, getNode, neededKeys, sharesOf, toJson, type Need, type Rule } from '@pasticcio/core'
 import { keysOf, type RowSketch, type SheetInput } from './sheet-sketch'
 
 /** What lies in the slots of a setting, named by the list beside it. */
@@ -56,7 +56,7 @@ function unmet(
   keys: readonly string[],
   { setting, is }: Extract<Need, { setting: string }>,
 ): string | null {
-  const path = (parsePointer(setting) ?? []).map((key, depth) => (key === '*' ? (keys[depth] ?? key) : key))
+  const path = neededKeys(setting, keys) ?? []
   const node = getNode(document, path)
   if (node?.type !== 'scalar') return null
   const now = typeof is === 'boolean' ? ON.test(String(node.value)) : node.value

@@ -129,9 +129,9 @@ async function standingFacts(server: Server, all: ServerWorkspace, files: Files)
   const plugins = new Set<string>()
   const off = offIn(all.plugins)
   for (const path of all.drafts.keys()) {
+    if (off.has(all.files.get(path)?.facts?.plugin ?? '')) continue
     const text = await standingText(server, all, path)
     const facts = typeof text === 'string' ? factsIn(server, all, all.files.get(path)?.readAs(text) ?? null) : null
-    if (off.has(all.files.get(path)?.facts?.plugin ?? '')) continue
     const [now, before] = [files.get(path), facts]
     if (!hasMoney(now) && !hasMoney(before)) continue
     plugins.add(now?.plugin ?? before?.plugin ?? '')

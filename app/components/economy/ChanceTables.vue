@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { worthIn, worthOfDraw, type DrawTable, type TableEntry } from '@pasticcio/core'
+import { worthIn, worthOfDraw, worthOfEntry, type DrawTable, type TableEntry } from '@pasticcio/core'
 import { amountWords, asWords, percentWords, tableWords } from '~/utils/economy-words'
 import { settingLink } from '~/utils/pointer-words'
 
@@ -12,10 +12,9 @@ const worth = computed(() => worthIn(economy.draft.book))
 /** How often an hour somebody draws, as it is assumed here for all tables. */
 const drawsAnHour = useLocalStorage('pasticcio-draws-an-hour', 30)
 const valueOf = ({ outcomes }: DrawTable): number => worthOfDraw(outcomes, worth.value.of)
-/** What comes at once is worth so much. */
-const worthAt = ({ name, count, money }: TableEntry): string => {
-  const one = money ?? worth.value.of(name)
-  return one === null ? '–' : amountWords(money ?? one * count)
+const worthAt = (entry: TableEntry): string => {
+  const value = worthOfEntry(entry, worth.value.of)
+  return value === null ? '–' : amountWords(value)
 }
 const before = (table: DrawTable, entry: TableEntry): number | null => {
   const was = economy.tablesBefore.get(table.id)

@@ -1,9 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { stringify } from 'yaml'
-import { NO_KNOWLEDGE } from '../src/checks'
-import { factsOf, type FileFacts } from '../src/checks/facts'
-import { workspaceFile, workspaceOf } from '../src/checks/workspace'
 import {
   accountsSeen,
   balancesIn,
@@ -19,44 +16,20 @@ import {
 } from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
+import { ITEMS, WRITE, ending as format, factsFor, type Data, type Ending } from './economy-written'
 
 /*
  * Economies that are generated: what they hold is known before any file is written, and has to be what is gathered from the files,
  * whatever their format and the shape of their lists.
  */
 
-const ITEMS = ['rope', 'lamp_oil', 'clay', 'fired_brick', 'eel', 'reed', 'tin_bell', 'net', 'oak_plank', 'honeycomb'] as const
-const LISTS = { items: new Set<string>(ITEMS) }
-const FORMATS = ['yml', 'json', 'lua'] as const
-type Ending = (typeof FORMATS)[number]
 const FORMATS_BY = { yml: 'yaml', json: 'json', lua: 'lua' } as const
-type Data = null | string | number | boolean | readonly Data[] | { readonly [key: string]: Data }
-
-function write(data: Data, ending: Ending): string {
-  if (ending === 'yml') return stringify(data)
-  if (ending === 'json') return JSON.stringify(data, null, 2)
-  return `return ${luaOf(data)}\n`
-}
-function luaOf(data: Data): string {
-  if (data === null) return 'nil'
-  if (typeof data === 'string') return JSON.stringify(data)
-  if (typeof data !== 'object') return String(data)
-  if (Array.isArray(data)) return `{ ${(data as readonly Data[]).map(luaOf).join(', ')} }`
-  return `{ ${Object.entries(data)
-    .map(([key, value]) => `["${key}"] = ${luaOf(value)}`)
-    .join(', ')} }`
-}
-
-function factsFor(path: string, text: string, factory = text): FileFacts {
-  const file = workspaceFile({ path, plugin: path.split('/')[0]!, text, factory, reading: UNSAID, known: LISTS })!
-  return factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists: LISTS }), file)
-}
+const write = (data: Data, format: Ending): string => WRITE[format](data)
 const gather = (files: readonly (readonly [path: string, text: string])[]): EconomyFacts =>
   economyFacts(files.map(([path, text]) => factsFor(path, text)))
 
 const amount = fc.integer({ min: 1, max: 9000 })
 const name = fc.constantFrom('fire-kiln', 'run-ferry', 'dig-clay', 'keep-bees', 'cut-reed', 'mend-nets', 'light-lamps')
-const format = fc.constantFrom(...FORMATS)
 const named = <T>(value: fc.Arbitrary<T>, least = 2): fc.Arbitrary<Record<string, T>> =>
   fc
     .uniqueArray(name, { minLength: least, maxLength: 6 })

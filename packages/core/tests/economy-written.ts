@@ -1,14 +1,15 @@
 import fc from 'fast-check'
 import { stringify } from 'yaml'
 import { NO_KNOWLEDGE } from '../src/checks'
-import { factsOf } from '../src/checks/facts'
+import { factsOf, type FileFacts } from '../src/checks/facts'
 import { workspaceFile, workspaceOf } from '../src/checks/workspace'
 import { economyFacts, type EconomyFacts } from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
+import type { KnownIds } from '../src/rules/infer'
 
 /* Economies as data, written in any format by others than those who read them here. */
 
-export const ITEMS = ['rope', 'lamp_oil', 'clay', 'fired_brick', 'eel', 'reed', 'tin_bell', 'net'] as const
+export const ITEMS = ['rope', 'lamp_oil', 'clay', 'fired_brick', 'eel', 'reed', 'tin_bell', 'net', 'oak_plank', 'honeycomb'] as const
 export const LISTS = { items: new Set<string>(ITEMS) }
 export type Data = null | string | number | boolean | readonly Data[] | { readonly [key: string]: Data }
 
@@ -25,11 +26,15 @@ export const WRITE = {
   json: (data: Data) => JSON.stringify(data, null, 2),
   lua: (data: Data) => `return ${luaOf(data)}\n`,
 }
-export const ending = fc.constantFrom('yml' as const, 'json' as const, 'lua' as const)
+export type Ending = keyof typeof WRITE
+export const ending = fc.constantFrom<Ending>('yml', 'json', 'lua')
 
-export function gathered(path: string, text: string, lists: Readonly<Record<string, ReadonlySet<string>>> = LISTS): EconomyFacts {
-  const file = workspaceFile({ path, plugin: path.split('/')[0]!, text, factory: text, reading: UNSAID, known: lists })!
-  return economyFacts([factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists }), file)])
+/** What one file says, of a server with these lists. @param factory what its plugin ships in its place */
+export function factsFor(path: string, text: string, factory = text, lists: KnownIds = LISTS): FileFacts {
+  const file = workspaceFile({ path, plugin: path.split('/')[0]!, text, factory, reading: UNSAID, known: lists })!
+  return factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists }), file)
 }
+export const gathered = (path: string, text: string, lists: KnownIds = LISTS): EconomyFacts =>
+  economyFacts([factsFor(path, text, text, lists)])
 export const offers = (facts: EconomyFacts): string[] =>
   facts.offers.map(({ item, way, amount, count }) => `${way} ${count} ${item} for ${amount}`).sort()

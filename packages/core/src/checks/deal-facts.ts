@@ -4,9 +4,10 @@ import type { Role } from '../rules/rule'
 import { amountOf } from '../tree/compare'
 import type { Document, Node } from '../tree/nodes'
 import { formatPointer, parsePointer } from '../tree/pointer'
+import { CHANCE } from './draw-facts'
 import { textOf, type FileLooks, type ValueLook } from './looks'
 import { countIn, first, itemIn, moneyReader, pauseForAll, pauseIn, type MoneyFact } from './money-reader'
-import { isPart, sectionsOf, type Sections } from './sections'
+import { isPart, sectionsOf } from './sections'
 import type { WorkspaceFile } from './workspace'
 
 /** So many of an item. */
@@ -38,6 +39,7 @@ const BROUGHT = new Set([
   ...['wanted', 'consume', 'take', 'ask'],
 ])
 
+/** Names of lists that say nothing of what happens with what is in them. */
 const PLAIN = new Set(['item', 'content'])
 
 /**
@@ -46,20 +48,20 @@ const PLAIN = new Set(['item', 'content'])
  * to the entry around it.
  */
 export function dealsIn(file: WorkspaceFile, looks: FileLooks): DealFact[] {
-  const sections = (): Sections => sectionsOf(file.document, looks)
   const lists = looks.parts.flatMap(({ keys, node }) => {
-    const items = keys.length === 0 ? [] : sharesIn(file, looks, sections, keys, node)
+    const items = keys.length === 0 ? [] : sharesIn(file, looks, keys, node)
     return items.length === 0 ? [] : [{ keys, items }]
   })
   // most files give nothing
   if (lists.length === 0) return []
   const money = moneyReader(file.document)
+  const sections = sectionsOf(file.document, looks)
   const nodes = new Map(looks.parts.map(({ keys, node }) => [keys.join('\n'), node]))
   const deals = new Map<string, DealFact>()
   for (const { keys, items } of lists) {
     const entry = entryOf(keys)
     const section = nodes.get(entry.join('\n'))
-    const own = section?.type === 'map' ? sections().entry(entry) : []
+    const own = section?.type === 'map' ? sections.entry(entry) : []
     const costs = first(own, (value) => money(value, own, 'price'))
     const pays = first(own, (value) => money(value, own, 'payout'))
     const way = wayOf(keys, entry, costs, pays, own)
@@ -73,7 +75,7 @@ export function dealsIn(file: WorkspaceFile, looks: FileLooks): DealFact[] {
       items: [...(before?.items ?? []), ...items],
       money: way === 'bought' ? costs : way === 'sold' ? pays : null,
       isBought: way !== 'sold',
-      ...pauseAt(file, own, () => pauseForAll(file, sections(), entry)),
+      ...pauseAt(file, own, () => pauseForAll(file, sections, entry)),
     })
   }
   return [...deals.values()]
@@ -117,11 +119,14 @@ function pauseAt(file: WorkspaceFile, own: readonly ValueLook[], forAll: () => n
 }
 
 /** The items of a list or section; none for what is no such, and for what is drawn from. */
-function sharesIn({ document }: WorkspaceFile, looks: FileLooks, sections: () => Sections, keys: readonly string[], node: Node): Share[] {
+function sharesIn({ document }: WorkspaceFile, looks: FileLooks, keys: readonly string[], node: Node): Share[] {
   if (node.type === 'list') {
     const rule = looks.book.find(keys)
     const isLines = rule?.means === 'amount' && rule.registry === 'items'
-    const entries = node.entries.map(({ key, value }) => ({ value, own: value.type === 'map' ? sections().own([...keys, key]) : [] }))
+    const entries = node.entries.map(({ key, value }) => ({
+      value,
+      own: value.type === 'map' ? sectionsOf(document, looks).own([...keys, key]) : [],
+    }))
     if (entries.some(({ own }) => own.some(isOdds))) return []
     return entries.flatMap(({ value, own }) =>
       value.type === 'map'
@@ -136,7 +141,7 @@ function sharesIn({ document }: WorkspaceFile, looks: FileLooks, sections: () =>
   if (
     node.type !== 'map' ||
     rule?.keys !== 'items' ||
-    sections()
+    sectionsOf(document, looks)
       .own(keys)
       .some((value) => MONEY.has(value.rule?.role))
   )
@@ -147,8 +152,7 @@ function sharesIn({ document }: WorkspaceFile, looks: FileLooks, sections: () =>
   })
 }
 
-const isOdds = ({ keys, rule }: ValueLook): boolean => rule?.role === 'chance' || ODDS.has(lastWord(keys.at(-1)!))
-const ODDS = new Set(['chance', 'weight', 'odds', 'probability', 'rarity'])
+const isOdds = ({ keys, rule }: ValueLook): boolean => rule?.role === 'chance' || CHANCE.has(lastWord(keys.at(-1)!))
 
 /** The item of a section that says one and no money; none for others. */
 function sectionShare(document: Document, own: readonly ValueLook[]): Share[] {

@@ -39,7 +39,7 @@ interface Found {
 }
 
 /** Words that names of single chances end with, beside those of weights. */
-const CHANCE = new Set(['chance', 'odds', 'probability', 'rarity', 'weight'])
+export const CHANCE = new Set(['chance', 'odds', 'probability', 'rarity', 'weight'])
 const LIKE_CHANCE = /chance|odds|probability|rarity|weight/i
 /** What sections are called whose own texts of percent are chances. */
 const DRAWN = /drop|loot|chance|odds|draw|table/i

@@ -1,6 +1,7 @@
 import { amountOf } from '../tree/compare'
 import type { Document } from '../tree/nodes'
-import { locate, parsePointer } from '../tree/pointer'
+import { locate } from '../tree/pointer'
+import { neededKeys } from '../rules/needs'
 import type { Need } from '../rules/rule'
 import { defineCheck } from './check'
 import { looksOf, textOf, type ValueLook } from './looks'
@@ -40,7 +41,7 @@ function isMissing(need: Need, { entry, keys, text }: ValueLook, { knowledge }: 
     const how = there ? 'is switched off' : 'is not on this server'
     return `“${entry.key}” needs ${need.plugin}, which ${how}. ${there ? 'Switch it on' : 'Install it'}, or leave this as it was.`
   }
-  const wanted = parsePointer(need.setting)?.map((key, depth) => (key === '*' ? (keys[depth] ?? key) : key))
+  const wanted = neededKeys(need.setting, keys)
   const node = wanted && locate(document, wanted)?.entry.value
   if (!wanted || node?.type !== 'scalar' || wanted.join('/') === keys.join('/')) return null
   if (textOf(document, node).toLowerCase() === String(need.is).toLowerCase()) return null

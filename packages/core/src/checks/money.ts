@@ -183,7 +183,7 @@ const parentOf = (pointer: string): string => pointer.slice(0, pointer.lastIndex
 
 function* turnedRound(file: string, { item, costs, pays, count, soldCount }: GoodFact): Iterable<Placed> {
   if (!costs || !pays || costs.amount <= 0) return
-  const [paid, got] = [costs.amount / count, pays.amount / soldCount]
+  const [paid, got] = [unitPrice({ amount: costs.amount, count }), unitPrice({ amount: pays.amount, count: soldCount })]
   if (got <= paid) return
   const at = pays.isShipped && !costs.isShipped ? costs : pays
   yield {

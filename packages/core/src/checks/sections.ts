@@ -1,12 +1,11 @@
 import { nameWords } from '../carry/likeness'
-import { isMoneyPart, isSizeOnly } from '../rules/infer/money-words'
+import { THINGS, isMoneyPart, isSizeOnly } from '../rules/infer/money-words'
 import { apparentKind } from '../tree/compare'
 import type { Document } from '../tree/nodes'
 import { sleepingIn } from './sleeping'
 import type { FileLooks, ValueLook } from './looks'
 
 const COMMANDS = new Set(['command', 'cmd', 'action', 'list', 'entry'])
-const THINGS = new Set(['item', 'product', 'good', 'thing'])
 const NAMES = ['name', 'id', 'title', 'key', 'job', 'task', 'item', 'type', 'material']
 const INDEX = /^\d+$/
 
@@ -14,6 +13,10 @@ const INDEX = /^\d+$/
 export const isPart = (key: string): boolean => isMoneyPart(nameWords(key))
 
 const isThing = (key: string): boolean => THINGS.has(nameWords(key).join(' '))
+
+/** How deep the name of the entry stands that a value of a group belongs to; below nothing for what stands alone. */
+export const entryDepth = ({ rule, isItem }: Pick<ValueLook, 'rule' | 'isItem'>): number =>
+  isItem ? -1 : (rule?.path.split('/').slice(1, -1).lastIndexOf('*') ?? -1)
 
 const known = new WeakMap<FileLooks, Sections>()
 
@@ -80,7 +83,7 @@ class Sections {
    * than that it is money. Entries of lists are called as they call themselves.
    */
   nameOf({ keys, rule, isItem }: ValueLook): string {
-    const star = isItem ? -1 : (rule?.path.split('/').slice(1, -1).lastIndexOf('*') ?? -1)
+    const star = entryDepth({ rule, isItem })
     const isOfGroup = star >= 0 && (!saysMore(keys.at(-1)!) || keys.slice(star + 1, -1).every((key) => isPart(key) || isThing(key)))
     for (let at = isOfGroup ? star : keys.length - 1; at >= 0; at--) {
       const name = INDEX.test(keys[at]!) ? this.nameIn(keys.slice(0, at + 1)) : saysMore(keys[at]!) ? keys[at]! : null
@@ -107,23 +110,7 @@ const saysMore = (key: string): boolean => {
   )
 }
 const BARE = new Set([
-  ...[
-    'price',
-    'cost',
-    'buy',
-    'sell',
-    'payout',
-    'pay',
-    'payment',
-    'reward',
-    'money',
-    'mark',
-    'coin',
-    'cash',
-    'amount',
-    'value',
-    'prize',
-    'fee',
-  ],
-  ...['economy', 'setting', 'rate', 'percent', 'percentage', 'share', 'require', 'requirement', 'need', 'tax', 'interest', 'start'],
+  ...['price', 'cost', 'buy', 'sell', 'payout', 'pay', 'payment', 'reward', 'money', 'mark', 'coin', 'cash', 'amount', 'value'],
+  ...['prize', 'fee', 'economy', 'setting', 'rate', 'percent', 'percentage', 'share', 'require', 'requirement', 'need'],
+  ...['tax', 'interest', 'start'],
 ])

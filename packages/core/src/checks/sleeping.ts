@@ -1,4 +1,4 @@
-import { parsePointer } from '../tree/pointer'
+import { neededKeys } from '../rules/needs'
 import type { FileLooks, ValueLook } from './looks'
 
 /** Names of settings that switch what is beside and below them on or off. */
@@ -33,7 +33,7 @@ function asleepIn({ values }: FileLooks): (value: ValueLook) => boolean {
   const isUnmet = ({ keys, rule }: ValueLook): boolean =>
     (rule?.needs ?? []).some((need) => {
       if (!('setting' in need)) return false
-      const wanted = (parsePointer(need.setting) ?? []).map((key, depth) => (key === '*' ? (keys[depth] ?? key) : key))
+      const wanted = neededKeys(need.setting, keys) ?? []
       const text = at(wanted) === at(keys) ? undefined : textAt(wanted)
       if (text === undefined) return false
       return typeof need.is === 'boolean' ? ON.test(text) !== need.is : text !== String(need.is)

@@ -5,7 +5,7 @@ import { formatPointer } from '../tree/pointer'
 import { commandMoneyIn } from './command-money'
 import type { FileLooks, ValueLook } from './looks'
 import { currencyIn, pauseForAll, pauseOf } from './money-reader'
-import { sectionsOf, type Sections } from './sections'
+import { entryDepth, sectionsOf, type Sections } from './sections'
 import { sleepingIn } from './sleeping'
 import { writtenIn, type TextAround } from './written'
 import type { WorkspaceFile } from './workspace'
@@ -77,7 +77,7 @@ export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
     const beside = sections.beside(value)
     const { node, isShipped, keys } = value
     const bound = boundOf(value, moves, moving)
-    const said = { ...when(file, looks, value, beside, moves), currency: currencyIn(beside), bound }
+    const said = { ...when(file, sections, value, beside, moves), currency: currencyIn(beside), bound }
     const most = moves.shareOf === 'balance' ? numberAt(file, beside, MOST) : null
     return [
       { ...moves, ...said, most, pointer: formatPointer(keys), from: node.from, to: node.to, name: sections.nameOf(value), isShipped },
@@ -140,12 +140,6 @@ function twinName(key: string): string | null {
   return at < 0 ? null : words.with(at, TWINS[words[at]!]!).join(' ')
 }
 
-/** The entry of a group that a value belongs to; none for what stands alone. */
-function entryIn({ keys, rule, isItem }: ValueLook): readonly string[] {
-  const star = isItem ? -1 : (rule?.path.split('/').slice(1, -1).lastIndexOf('*') ?? -1)
-  return keys.slice(0, star + 1)
-}
-
 /** The number of the first sibling without a part in the trade whose name ends so; null for none, and for none above nothing. */
 function numberAt(file: WorkspaceFile, beside: readonly ValueLook[], words: ReadonlySet<string>): number | null {
   const found = beside.find(({ keys, rule }) => !rule?.role && words.has(lastWord(keys.at(-1) ?? '')))
@@ -155,7 +149,7 @@ function numberAt(file: WorkspaceFile, beside: readonly ValueLook[], words: Read
 
 function when(
   file: WorkspaceFile,
-  looks: FileLooks,
+  sections: Sections,
   value: ValueLook,
   beside: readonly ValueLook[],
   { shareOf, isOnce }: Moves,
@@ -165,7 +159,7 @@ function when(
   return {
     // a chance above one is one of a hundred
     chance: chance === null || chance < 0 || chance > 100 ? null : chance > 1 ? chance / 100 : chance,
-    cooldown: isOnce ? null : (pauseOf(file, value, beside) ?? pauseForAll(file, sectionsOf(file.document, looks), entryIn(value))),
+    cooldown: isOnce ? null : (pauseOf(file, value, beside) ?? pauseForAll(file, sections, value.keys.slice(0, entryDepth(value) + 1))),
     limit: shareOf === 'balance' ? null : numberAt(file, beside, LIMIT),
   }
 }

@@ -1,3 +1,4 @@
+import { PERCENT_TEXT } from '../rules/units'
 import { amountOf } from '../tree/compare'
 import type { Document } from '../tree/nodes'
 import type { ValueLook } from './looks'
@@ -16,12 +17,10 @@ export interface Written {
   readonly around: TextAround | null
 }
 
-const PERCENT = /^(\s*)(\d+(?:\.\d+)?)(\s*%\s*)$/
-
 /** The amount that a value says, as a number or as a text of percent; null where it says none. */
 export function writtenIn(document: Document, { node, rule, text }: Pick<ValueLook, 'node' | 'rule' | 'text'>): Written | null {
   const amount = amountOf(document, node)
   if (amount !== null) return { amount, isPercent: rule?.unit === 'percent', around: null }
-  const found = node.kind === 'text' ? PERCENT.exec(text) : null
+  const found = node.kind === 'text' ? PERCENT_TEXT.exec(text) : null
   return found ? { amount: Number(found[2]), isPercent: true, around: { before: found[1]!, after: found[3]! } } : null
 }

@@ -122,6 +122,12 @@ function outcomesOf(leaves: readonly (readonly [leaf: string, chance: number])[]
   return [...found].map(([name, one]) => ({ name, ...one, tries: triesUntil(one.chance, SURE) }))
 }
 
+/** What comes at once is worth so much; null for a thing that has no worth. */
+export function worthOfEntry({ name, count, money }: TableEntry, worth: (name: string) => number | null): number | null {
+  const one = worth(name)
+  return money ?? (one === null ? null : one * count)
+}
+
 /** What a draw is worth on average: of each thing, how many come times what one is worth, and money; what has no worth counts as nothing. */
 export const worthOfDraw = (outcomes: readonly Outcome[], worth: (name: string) => number | null): number =>
   outcomes.reduce((sum, { name, count, money }) => sum + money + (money > 0 ? 0 : count * (worth(name) ?? 0)), 0)

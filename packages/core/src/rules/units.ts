@@ -95,3 +95,6 @@ export function readableUnit(seconds: number): string {
     (seconds === 0 ? 'second' : 'millisecond')
   )
 }
+
+/** An amount of a hundred in a text of its own, as `5%`: what stands before it, the amount, and what stands after it. */
+export const PERCENT_TEXT = /^(\s*)(\d+(?:\.\d+)?)(\s*%\s*)$/

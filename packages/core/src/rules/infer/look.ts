@@ -9,8 +9,9 @@ export type KnownIds = Readonly<Record<string, ReadonlySet<string>>>
 /** What is true of a section or list as a whole; worked out once for all that stands in it. */
 export interface Around {
   readonly container: Container
-  /** The settings it is below, from the outermost, and the words of their names. */
+  /** The settings it is below, from the outermost, the words of each of their names, and all of these. */
   readonly above: readonly Entry[]
+  readonly namesAbove: readonly (readonly string[])[]
   readonly wordsAbove: readonly string[]
   readonly names: ReadonlySet<string>
   readonly areAllNumbers: boolean
@@ -30,11 +31,13 @@ export function aroundOf(
 ): Around {
   const { entries } = container
   const isMap = container.type === 'map'
+  const namesAbove = above.map(({ key }) => nameWords(key))
   const areAllNumbers = isMap && entries.length > 1 && entries.every(({ value }) => apparentKind(document, value) === 'number')
   return {
     container,
     above,
-    wordsAbove: above.flatMap(({ key }) => nameWords(key)),
+    namesAbove,
+    wordsAbove: namesAbove.flat(),
     names: new Set(isMap ? entries.map(({ key }) => key) : []),
     areAllNumbers,
     areItems: areAllNumbers && isOfItems(entries.map(({ key }) => key)),

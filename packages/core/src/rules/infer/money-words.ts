@@ -40,7 +40,8 @@ const COUNTS = words('limit time use count decimal chance stack slot size page r
 /** Other things than money that are asked for and given. */
 const NO_MONEY = words('xp exp experience level mana energy stamina hunger health durability')
 const DEEDS = words('bounty wage income salary paycheck earning earn')
-const THINGS = words('item product good thing')
+/** What a section of its own says that is bought, sold or given. */
+export const THINGS = words('item product good thing')
 const PARTS = new Set([...SELLS, ...PAYS, ...TAKES, ...FEES, ...CASH, ...GIFTS, 'interest', 'tax', 'worth'])
 
 /** The words of a name. */

@@ -46,11 +46,7 @@ const MONEY = /\b(?:money|coins?|marks?|credits?|currency|cash|price|costs?|pays
 const NEAR = 4
 
 /** The sections a setting is in, the nearest first, each by its words. */
-const sectionsOf = ({ around }: Look): Names =>
-  around.above
-    .slice(-NEAR)
-    .reverse()
-    .map(({ key }) => core(nameWords(key)))
+const sectionsOf = ({ around }: Look): Names => around.namesAbove.slice(-NEAR).reverse().map(core)
 
 type Way = 'in' | 'out'
 /** Names of sections, the nearest first. */

@@ -1,4 +1,5 @@
 import type { Role, Rule } from '../rule'
+import { PERCENT_TEXT } from '../units'
 import { hasWord, type Look } from './look'
 import { moneyRole } from './money'
 
@@ -13,7 +14,7 @@ export function roleOf(look: Look, found: Partial<Rule>): Role | undefined {
   if (look.isList) return undefined
   if (look.kind === 'text' && means === 'duration') return hasWord(look, 'cooldown') ? 'cooldown' : undefined
   // an amount of a hundred in a text of its own
-  if (look.kind === 'text' && means === undefined && /^\s*\d+(?:\.\d+)?\s*%\s*$/.test(look.texts[0]!)) return moneyRole(look, true)
+  if (look.kind === 'text' && means === undefined && PERCENT_TEXT.test(look.texts[0]!)) return moneyRole(look, true)
   if (look.kind !== 'number') return undefined
   if (hasWord(look, 'cooldown') || (means === 'duration' && hasWord(look, 'pause', 'again', 'wait'))) return 'cooldown'
   if (means === 'duration') return undefined
