@@ -19,6 +19,7 @@ import {
   tablesIn,
   workspaceFile,
   workspaceOf,
+  writtenId,
   type Document,
   type Edit,
   type FileFinding,
@@ -135,7 +136,7 @@ export class SheetEngine {
     this.rules = new RuleBook(this.file?.rules ?? [])
     this.moves = this.file?.factory && this.update ? findMoves(this.file.factory, this.update) : new Map()
     const items = input.checked ? undefined : input.known?.['items']
-    this.isListed = items && ((name) => items.has(name))
+    this.isListed = items && ((name) => writtenId(items, name) !== null)
     this.knowledge = { ...NO_KNOWLEDGE, lists: input.known ?? {}, texts: input.texts ?? null }
     this.plugins = input.plugins ? new Set(input.plugins) : null
     this.checkAll()

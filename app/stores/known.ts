@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { MarkupReader, type KnownIds } from '@pasticcio/core'
+import { MarkupReader, formOf, isOfGame, writeId, type KnownIds } from '@pasticcio/core'
 import type { Known } from '~/utils/types'
 
 /** One thing to pick, as it is shown. */
@@ -52,10 +52,18 @@ export const useKnownStore = defineStore('known', () => {
     if (loadedFor !== server.slug) await loading
   }
 
-  /** What may be picked from a list of the server's, or from the nodes of its plugins. */
-  function picksOf(registry: string): readonly Pick[] {
+  /**
+   * What may be picked from a list of the server's, or from the nodes of its plugins.
+   * @param like ids of it that stand there: the game's own are written as these are
+   */
+  function picksOf(registry: string, like: readonly string[] = []): readonly Pick[] {
     if (registry === 'nodes') return known.value.nodes.map(({ id, says, plugin }) => ({ id, name: says, group: plugin }))
-    return (known.value.registries[registry] ?? []).map(({ id, name, group }) => ({ id, name: name ?? inWords(id), group: group ?? '' }))
+    const form = isOfGame(registry) && ids.value[registry] ? formOf(ids.value[registry], like, Math.floor((like.length - 1) / 2)) : null
+    return (known.value.registries[registry] ?? []).map(({ id, name, group }) => ({
+      id: form ? writeId(id, form) : id,
+      name: name ?? inWords(id),
+      group: group ?? '',
+    }))
   }
 
   function picked(registry: string, id: string): void {

@@ -50,6 +50,19 @@ describe('what values are picked from', () => {
     expect('<b>Hi</b>'.replace(known.codes!, '')).toBe('Hi')
   })
 
+  it('are written as those that stand there: the game’s own, and in the way of most', async () => {
+    answering({ 'GET /known': { ...KNOWN, registries: { ...KNOWN.registries, groups: [{ id: 'warden' }] } } })
+    const known = useKnownStore()
+    await known.load()
+    const ids = (registry: string, ...like: string[]): string[] => known.picksOf(registry, like).map(({ id }) => id)
+    expect(ids('items', 'EEL')).toEqual(['ROPE_COIL', 'EEL'])
+    expect(ids('items', 'lands:eel')).toEqual(['lands:rope_coil', 'lands:eel'])
+    expect(ids('items', 'EEL', 'rope_coil', 'eel')).toEqual(['rope_coil', 'eel'])
+    expect(ids('items', 'Eel')).toEqual(['rope_coil', 'eel'])
+    expect(ids('items', '')).toEqual(['rope_coil', 'eel'])
+    expect(ids('groups', 'WARDEN')).toEqual(['warden'])
+  })
+
   it('are nothing where they cannot be had, and values are typed', async () => {
     answering({})
     const known = useKnownStore()

@@ -46,6 +46,28 @@ const CASES: readonly Case[] = [
   },
   {
     code: 'unknown-id',
+    factory: '# Any item of the game.\nicon: clay\n',
+    bad: 'icon: FIRED_BRICK\n',
+    good: 'icon: fired_brick\n',
+    fixed: 'icon: fired_brick\n',
+  },
+  {
+    code: 'unknown-id',
+    factory: 'items: [CLAY 4, REED 2]\n',
+    bad: 'items: [CLAY 4, OAK_PLANKS 2]\n',
+    good: 'items: [OAK_PLANK 9]\n',
+    fixed: 'items: [CLAY 4, OAK_PLANK 2]\n',
+  },
+  {
+    code: 'unknown-id',
+    factory: 'weights:\n  "lands:clay": 5\n  "lands:reed": 3\n',
+    bad: 'weights:\n  "lands:clay": 5\n  "lands:fired_brik": 3\n',
+    good: 'weights:\n  "lands:eel": 1\n  "lands:reed": 3\n',
+    fixed: 'weights:\n  "lands:clay": 5\n  "lands:fired_brick": 3\n',
+    line: 3,
+  },
+  {
+    code: 'unknown-id',
     factory: 'weights:\n  clay: 5\n  reed: 3\n',
     bad: 'weights:\n  clay: 5\n  raed: 3\n',
     good: 'weights:\n  eel: 1\n  reed: 3\n',

@@ -7,6 +7,8 @@ const props = defineProps<{
   registry: string
   /** What is picked from, where it is no list of the server’s. */
   picks?: readonly Pick[]
+  /** Ids that stand beside it, whose way of writing what is picked takes. */
+  like?: readonly string[]
   label: string
   disabled: boolean
   bad?: boolean
@@ -23,7 +25,7 @@ const at = ref(0)
 const isUp = ref(false)
 const field = useTemplateRef<HTMLInputElement>('field')
 const list = useTemplateRef<HTMLElement>('list')
-const all = computed(() => props.picks ?? known.picksOf(props.registry))
+const all = computed(() => props.picks ?? known.picksOf(props.registry, props.like ?? [props.modelValue]))
 const isFresh = ref(true)
 const found = computed<readonly Pick[]>(() => {
   const words = isFresh.value ? [] : typed.value.toLowerCase().split(/\s+/).filter(Boolean)

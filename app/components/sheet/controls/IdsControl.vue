@@ -11,6 +11,7 @@ const { items, set } = useItems(
   () => props.row.value,
   (now) => emit('set', [...now]),
 )
+const like = computed(() => items.value.map((item) => item.split(/\s/)[0]!))
 const add = (ids: readonly string[]): void => set([...items.value, ...ids.filter((id) => id !== '').map(counted)])
 /** Where each item says how many, a new one says one. */
 const counted = (id: string): string => (props.row.rule?.means === 'amount' && !/\s\d+$/.test(id) ? `${id} 1` : id)
@@ -23,6 +24,7 @@ const counted = (id: string): string => (props.row.rule?.means === 'amount' && !
       clears
       placeholder="+"
       :registry="registry"
+      :like="like"
       :label="`Add to ${row.label}`"
       :disabled="disabled"
       @update:model-value="(id) => add([id])"

@@ -10,6 +10,7 @@ import type { Message } from '../messages/message'
 import { namedIn, type NamedFact } from '../messages/named'
 import { isLanguage, languagesIn, type LanguageFacts } from '../languages/languages-in'
 import { withKin } from './kin'
+import { calledAsListed } from './listed-names'
 import { looksOf, sourceFor, textOf, type FileLooks, type ValueLook } from './looks'
 import { drawsIn, type DrawFact } from './draw-facts'
 import { exchangeIn, type ExchangeFact } from './exchange-facts'
@@ -128,6 +129,7 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
   const looks = looksOf(file)
   const kin = withKin(looks)
   const isGroups = knowledge.groups?.file === file.path
+  const money = calledAsListed({ ...moneyIn(file, kin), draws: drawsIn(file, kin) }, knowledge.lists['items'])
   return {
     path: file.path,
     plugin: file.plugin,
@@ -157,9 +159,8 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     charges: chargesIn(file, looks),
     switches: switchesIn(looks),
     entries: entriesIn(looks),
-    ...moneyIn(file, kin),
+    ...money,
     streams: streamsIn(file, kin),
-    draws: drawsIn(file, kin),
     exchange: exchangeIn(file, looks),
     maybe: maybeMoneyIn(file, kin),
   }

@@ -1,3 +1,4 @@
+import { formOf, isOfGame } from '../id-forms'
 import { hasWord, type Detector, type KnownIds, type Look } from './look'
 
 /** Words that speak of ids, by the list of the server's they are from. */
@@ -20,7 +21,7 @@ const WITH_COUNT = /^([a-z][a-z0-9]*(?:[_:-][a-z0-9]+)*)[\s:x*]+(\d+)$/i
 function registryOf(known: KnownIds, ids: readonly string[], spoken: readonly string[]): string | null {
   if (ids.length === 0) return null
   const fits = Object.entries(known)
-    .filter(([, list]) => list.size > 0 && ids.every((id) => list.has(id)))
+    .filter(([name, list]) => list.size > 0 && (ids.every((id) => list.has(id)) || (isOfGame(name) && formOf(list, ids) !== null)))
     .map(([name]) => name)
   return fits.find((name) => spoken.includes(name)) ?? fits[0] ?? null
 }
@@ -90,15 +91,18 @@ const COUNTED = new Set([
  * @param words of the section's own name
  */
 export function keysOf(names: readonly string[], known: KnownIds, words: readonly string[] = []): string | null {
-  if (names.length === 1 && known['items']?.has(names[0]!) && words.some((word) => COUNTED.has(word))) return 'items'
+  if (names.length === 1 && known['items'] && formOf(known['items'], names) && words.some((word) => COUNTED.has(word))) return 'items'
   if (names.length < 2) return null
   const all = registryOf(known, names, ['items'])
   if (all !== null || names.length < MANY_NAMES) return all
   const most = Math.floor(names.length * STRANGE)
-  const fits = (list: ReadonlySet<string>): boolean => {
+  const fits = ([registry, list]: [string, ReadonlySet<string>]): boolean => {
     let strange = 0
-    return list.size > 0 && names.every((name) => list.has(name) || ++strange <= most)
+    if (list.size === 0) return false
+    return names.every((name) => list.has(name) || ++strange <= most) || (isOfGame(registry) && formOf(list, names, most) !== null)
   }
-  const found = Object.keys(known).filter((name) => fits(known[name]!))
+  const found = Object.entries(known)
+    .filter(fits)
+    .map(([name]) => name)
   return found.find((name) => name === 'items') ?? found[0] ?? null
 }
