@@ -48,7 +48,7 @@ export const usePriceBookStore = defineStore('price-book', () => {
   })
   const reckonedFor = computed(() => new Map(reckoned.value.changes.map(({ offer, to }) => [offer, to])))
   async function takeReckoning(): Promise<void> {
-    const all = reckoned.value.changes.map(({ offer: { file, pointer }, to }) => ({ file, pointer, to }))
+    const all = reckoned.value.changes.map(({ offer: { file, pointer, around }, to }) => ({ file, pointer, around, to }))
     if (await changes.write(all)) reckoning.value = null
   }
 

@@ -33,8 +33,8 @@ const at = computed(() => props.offer?.share ?? props.offer)
 
 async function write(): Promise<void> {
   if (!props.offer || !field.value) return
-  const { file, pointer, amount } = props.offer
-  await changes.type(field.value, { file, pointer }, { what: 'amount', name: props.row.item, says: amount })
+  const { file, pointer, amount, around } = props.offer
+  await changes.type(field.value, { file, pointer, around }, { what: 'amount', name: props.row.item, says: amount })
 }
 /** Enter goes down the column. */
 function down(event: KeyboardEvent): void {

@@ -12,12 +12,18 @@ const session = useSessionStore()
 const mends = computed(() => mendsOf(props.loop))
 const paid = computed(() => props.loop.buy.amount * (props.loop.count / Math.max(1, props.loop.buy.count)))
 const got = computed(() => paid.value + props.loop.gainARound)
-const take = (mend: LoopMend): Promise<boolean> => changes.write([{ file: mend.file, pointer: mend.pointer, to: String(mend.amount) }])
-function wordsOfMend(mend: LoopMend<GatheredOffer>): string {
+type Mend = LoopMend<GatheredOffer>
+const isOfShare = ({ offer, pointer }: Mend): boolean => offer.share !== undefined && pointer === offer.share.pointer
+function take(mend: Mend): Promise<boolean> {
+  const { file, pointer, amount, offer } = mend
+  return changes.write([{ file, pointer, to: String(amount), around: isOfShare(mend) ? null : offer.around }])
+}
+function wordsOfMend(mend: Mend): string {
   const of = (economy.draft.book.rows.find(({ item }) => item === props.loop.item)?.category ?? '') || 'its kind'
-  if (mend.offer.share && mend.pointer === mend.offer.share.pointer) return `pay ${mend.amount} of the price for all`
+  if (isOfShare(mend)) return `pay ${mend.amount} of the price for all`
   const whose = mend.offer.by === 'category' ? ` for all of ${of}` : ''
-  return `${mend.offer.way} for ${amountWords(mend.amount)}${whose}`
+  const money = mend.offer.currency ? ` ${mend.offer.currency}` : ''
+  return `${mend.offer.way} for ${amountWords(mend.amount)}${money}${whose}`
 }
 </script>
 

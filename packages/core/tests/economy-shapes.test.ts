@@ -236,6 +236,16 @@ describe('payouts, prices and shares as different authors write them', () => {
       'houses:\n  small: { price: 500, rent: 20 }\n  big: { price: 900, rent: 50 }\n',
       ['out small 500', 'out small 20', 'out big 900', 'out big 50'],
     ],
+    [
+      'ranks with a wage, one price of them in short',
+      'ranks:\n  - { name: Deckhand, cost: 500, paycheck: 20 }\n  - { name: Captain, cost: 10k, paycheck: 45 }\n',
+      ['out Deckhand 500', 'in Deckhand 20', 'out Captain 10000', 'in Captain 45'],
+    ],
+    [
+      'pay that some say in words',
+      'jobs:\n  warden: { pay: none }\n  potter: { pay: 7 }\n  miner: { pay: 5 marks }\n',
+      ['in potter 7', 'in miner 5'],
+    ],
     ['tolls', 'tolls:\n  bridge: 3\n  lock: 4\n', ['out bridge 3', 'out lock 4']],
     ['what the dead lose', 'death:\n  money-penalty: 20\n', ['out money-penalty 20']],
     ['a part of what the dead have', 'death:\n  lose-money-percent: 10\n', ['out lose-money-percent 0.1 of balance']],
@@ -256,6 +266,9 @@ describe('payouts, prices and shares as different authors write them', () => {
   it.each<[string, string, number | null]>([
     ['a paycheck each hour', 'paycheck:\n  amount: 50\n  interval-minutes: 60\n', 3600],
     ['interest each day, in words', 'bank:\n  interest:\n    rate: 2.5\n    interval: 24h\n', 86_400],
+    ['pay of ranks, for all', 'ranks:\n  mate: { paycheck: 20 }\n  bosun: { paycheck: 45 }\npaycheck-interval: 30m\n', 1800],
+    ['pay of ranks, in general settings', 'settings:\n  salary-interval: 2h\nranks:\n  a: { salary: 20 }\n  b: { salary: 45 }\n', 7200],
+    ['another time is not of it', 'ranks:\n  a: { salary: 20 }\n  b: { salary: 45 }\nsave-interval: 5m\nrent-interval: 2h\n', null],
     ['upkeep by its name', 'claims:\n  upkeep-per-day: 5\n', 86_400],
     ['a weekly rent', 'houses:\n  small: { price: 500, rent-days: 7, rent: 20 }\n  big: { price: 500, rent-days: 7, rent: 20 }\n', null],
     ['what is given daily', 'rewards:\n  daily-bonus-money: 100\n', 86_400],

@@ -79,6 +79,7 @@ describe('offers of several files', () => {
     isShipped: false,
     shipped: null,
     currency: null,
+    around: null,
     ...more,
   })
   const file = (plugin: string, more: Partial<Parameters<typeof offersOf>[0][number]>) => ({

@@ -37,6 +37,7 @@ export function commandMoneyIn({ keys, rule, node, text, isItem }: ValueLook): M
     shareOf: null,
     isOnce: keys.some((key) => isFirst(nameWords(key))),
     around: { before: text.slice(0, at), after: text.slice(at + amount[0].length) },
+    bound: null,
     paidBy: isMoney ? null : first.toLowerCase(),
   }
 }

@@ -4,7 +4,7 @@ import type { FileLooks, ValueLook } from './looks'
 import { countIn, itemIn } from './money-reader'
 import { isPart, sectionsOf } from './sections'
 import { sleepingIn } from './sleeping'
-import { writtenIn, type TextAround } from './written'
+import { moneyOf, writtenIn, type TextAround } from './written'
 import type { WorkspaceFile } from './workspace'
 
 /** A table that is drawn from. */
@@ -35,6 +35,8 @@ export interface DrawEntry {
 interface Found {
   readonly keys: readonly string[]
   readonly isByWeight: boolean
+  /** Whether any of them says that it is of a hundred. */
+  isOfHundred: boolean
   readonly entries: DrawEntry[]
 }
 
@@ -63,17 +65,18 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks): DrawFact
   const tables = new Map<string, Found>()
   for (const value of chances) {
     const { keys, rule, node } = value
-    const { amount, around } = written(value)!
+    const { amount, around, isPercent } = written(value)!
     const isOfEntry = counts.get(sectionOf(keys)) === 1 && keys.length > 1 && CHANCE.has(lastWord(keys.at(-1)!))
     const at = keys.slice(0, isOfEntry ? -2 : -1)
     const isByWeight = rule?.means === 'weight' || lastWord(keys.at(-1)!) === 'weight'
-    const table = tables.get(formatPointer(at)) ?? { keys: at, isByWeight, entries: [] }
+    const table = tables.get(formatPointer(at)) ?? { keys: at, isByWeight, isOfHundred: false, entries: [] }
+    table.isOfHundred ||= isPercent
     const comes = isOfEntry ? comesIn(keys) : { name: keys.at(-1)!, count: 1, money: null }
     table.entries.push({ ...comes, weight: amount, scale: 1, pointer: formatPointer(keys), from: node.from, around })
     tables.set(formatPointer(at), table)
   }
-  return [...tables].flatMap(([pointer, { keys, isByWeight, entries }]) =>
-    entries.length < 2 ? [] : [{ pointer, name: nameOf(keys), isByWeight, entries: isByWeight ? entries : asShares(entries) }],
+  return [...tables].flatMap(([pointer, { keys, isByWeight, isOfHundred, entries }]) =>
+    entries.length < 2 ? [] : [{ pointer, name: nameOf(keys), isByWeight, entries: isByWeight ? entries : asShares(entries, isOfHundred) }],
   )
 
   /** A weight may say an order as well, and counts only beside what comes, and in what speaks of draws. */
@@ -93,7 +96,7 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks): DrawFact
     const paid = own.find(({ rule }) => rule?.role === 'payout' || rule?.role === 'start-money')
     const entry = keys.at(-2)!
     const named = textIn(own, ['name', 'title']) ?? (paid && /^\d+$/.test(entry) ? paid.keys.at(-1)! : entry)
-    return { name: named, count: 1, money: paid ? (written(paid)?.amount ?? null) : null }
+    return { name: named, count: 1, money: paid ? moneyOf(document, paid) : null }
   }
 }
 
@@ -120,7 +123,7 @@ function textIn(own: readonly ValueLook[], names: readonly string[]): string | n
 }
 
 /** Chances of a hundred, where one of them is above one or says so, as chances of one. */
-function asShares(entries: readonly DrawEntry[]): readonly DrawEntry[] {
-  const scale = entries.some(({ weight, around }) => weight > 1 || around) ? 100 : 1
+function asShares(entries: readonly DrawEntry[], isOfHundred: boolean): readonly DrawEntry[] {
+  const scale = isOfHundred || entries.some(({ weight }) => weight > 1) ? 100 : 1
   return entries.map((entry) => ({ ...entry, weight: Math.min(1, Math.max(0, entry.weight / scale)), scale }))
 }

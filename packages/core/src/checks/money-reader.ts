@@ -1,5 +1,6 @@
 import { lastWord, nameWords } from '../carry/likeness'
 import type { Role } from '../rules/rule'
+import { amountsInText } from '../rules/money-text'
 import { SECONDS, timeUnit } from '../rules/units'
 import { amountOf } from '../tree/compare'
 import type { Document } from '../tree/nodes'
@@ -7,6 +8,7 @@ import { formatPointer } from '../tree/pointer'
 import { readDuration } from '../values/duration'
 import type { ValueLook } from './looks'
 import type { Sections } from './sections'
+import { writtenIn, type TextAround, type Written } from './written'
 import type { WorkspaceFile } from './workspace'
 
 /** An amount of money and where it stands. */
@@ -20,6 +22,8 @@ export interface MoneyFact {
   readonly shipped: number | null
   /** What the money is called, where its entry says it. */
   readonly currency: string | null
+  /** Where it stands in a text, what is around it; null where it is the value itself. */
+  readonly around: TextAround | null
 }
 
 /** Reads amounts of money of a file. */
@@ -29,14 +33,29 @@ export function moneyReader(document: Document): MoneyReader {
   return (value, siblings, ...roles) => {
     if (!value?.rule?.role || !roles.includes(value.rule.role)) return null
     // what cannot be read is told as such, and nothing else is wrong by it
-    const shipped = value.shipped === null || Number.isNaN(Number(value.shipped)) ? null : Number(value.shipped)
-    const amount = amountOf(document, value.node) ?? shipped
+    const shipped = value.shipped === null ? null : amountIn(value.shipped)
+    const written = moneyIn(document, value)
+    const amount = written?.amount ?? shipped
     // what has words of its own is no amount
     if (amount === null || value.rule.said?.some((said) => said.value === String(amount))) return null
     const { from, to } = value.node
     const currency = currencyIn(siblings)
-    return { pointer: formatPointer(value.keys), from, to, amount, isShipped: value.isShipped, shipped, currency }
+    const around = written?.around ?? null
+    return { pointer: formatPointer(value.keys), from, to, amount, isShipped: value.isShipped, shipped, currency, around }
   }
+}
+
+function amountIn(text: string): number | null {
+  const amount = Number(text)
+  if (!Number.isNaN(amount)) return amount
+  const [one, ...others] = amountsInText(text)
+  return one && others.length === 0 ? one.amount : null
+}
+
+/** What a value says, where that is no percent. */
+function moneyIn(document: Document, value: ValueLook): Written | null {
+  const written = writtenIn(document, value)
+  return written?.isPercent && written.around ? null : written
 }
 
 /** Names of settings that say which item an entry is about; what stands for it in a menu is another thing. */
@@ -82,19 +101,23 @@ const AGAIN = new Set(['again', 'cooldown'])
  */
 export function pauseForAll(file: WorkspaceFile, sections: Sections, entry: readonly string[]): number | null {
   if (entry.length < 2) return null
-  const around = entry.slice(0, -1).map((_, depth) => entry.slice(0, depth + 1))
-  const beside = sections.inside([]).filter((key) => nameWords(key).every((word) => FOR_ALL.has(word)))
-  const own = [...around.reverse(), ...beside.map((key) => [key]), []].flatMap((keys) => sections.own(keys))
   const isForAll = ({ keys, rule }: ValueLook): boolean =>
     rule?.role === 'cooldown' && nameWords(keys.at(-1)!).some((word) => AGAIN.has(word))
-  return pauseIn(file, own.filter(isForAll))
+  return pauseIn(file, saidAround(sections, entry).filter(isForAll))
+}
+
+/** What sections around an entry say, the nearest first, then those of general settings and the file itself. */
+function saidAround(sections: Sections, entry: readonly string[]): readonly ValueLook[] {
+  const around = entry.slice(0, -1).map((_, depth) => entry.slice(0, depth + 1))
+  const beside = sections.inside([]).filter((key) => nameWords(key).every((word) => FOR_ALL.has(word)))
+  return [...around.reverse(), ...beside.map((key) => [key]), []].flatMap((keys) => sections.own(keys))
 }
 
 /**
- * The seconds until a payment comes round again: its entry's pause, else the stretch of time that says how often it comes, else what its
- * own name says (`upkeep-per-day`, `daily-reward`); null where nobody says.
+ * The seconds until a payment comes round again: its entry's pause, else the stretch of time that says how often it comes, beside it or by
+ * its name for all (`paycheck-interval`), else what its own name says (`upkeep-per-day`, `daily-reward`); null where nobody says.
  */
-export function pauseOf(file: WorkspaceFile, { keys }: ValueLook, beside: readonly ValueLook[]): number | null {
+export function pauseOf(file: WorkspaceFile, sections: Sections, { keys }: ValueLook, beside: readonly ValueLook[]): number | null {
   const pause = pauseIn(file, beside)
   if (pause !== null) return pause
   const words = nameWords(keys.at(-1)!)
@@ -102,7 +125,9 @@ export function pauseOf(file: WorkspaceFile, { keys }: ValueLook, beside: readon
   const isPeriod = (name: readonly string[]): boolean =>
     name.some((word) => PERIODS.has(word) || (words.includes(word) && PAID.has(word))) &&
     name.every((word) => PERIODS.has(word) || PAID.has(word) || timeUnit(word) !== null)
-  const every = beside.find(({ keys: at, rule }) => rule?.means === 'duration' && isPeriod(nameWords(at.at(-1)!)))
+  const isTime = (value: ValueLook): boolean => value.rule?.means === 'duration' && isPeriod(nameWords(value.keys.at(-1)!))
+  const isOfIt = ({ keys: at }: ValueLook): boolean => nameWords(at.at(-1)!).some((word) => words.includes(word) && PAID.has(word))
+  const every = beside.find(isTime) ?? saidAround(sections, keys).find((value) => isTime(value) && isOfIt(value))
   const seconds = every ? secondsOf(file.document, every) : null
   if (seconds !== null && seconds > 0) return seconds
   const per = words[words.indexOf('per') + 1]

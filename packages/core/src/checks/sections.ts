@@ -92,6 +92,12 @@ class Sections {
     return keys.findLast((key) => !INDEX.test(key) && !isSizeOnly(nameWords(key))) ?? keys.at(-1) ?? ''
   }
 
+  /** What an entry is called: of a list as it calls itself. */
+  entryName(keys: readonly string[]): string {
+    const key = keys.at(-1)!
+    return INDEX.test(key) ? (this.nameIn(keys) ?? key) : key
+  }
+
   private nameIn(keys: readonly string[]): string | null {
     const own = this.own(keys)
     for (const name of NAMES) {

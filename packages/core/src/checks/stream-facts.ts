@@ -1,5 +1,6 @@
 import { lastWord, nameWords } from '../carry/likeness'
 import { isDeed, isSizeOnly } from '../rules/infer/money-words'
+import { amountsInText } from '../rules/money-text'
 import type { Role } from '../rules/rule'
 import { formatPointer } from '../tree/pointer'
 import { commandMoneyIn } from './command-money'
@@ -63,10 +64,9 @@ const MOST = new Set(['most', 'max', 'maximum', 'cap'])
 
 /** Settings that move money by themselves, each with what its own entry says of when. */
 export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
-  const moving = looks.values.flatMap((value) => {
-    const moves = movesBy(file, value) ?? commandMoneyIn(value)
-    return moves && !sleepingIn(looks)(value) ? [{ value, moves }] : []
-  })
+  const moving = looks.values.flatMap((value) =>
+    allMovesBy(file, value).flatMap((moves) => (sleepingIn(looks)(value) ? [] : [{ value, moves }])),
+  )
   // most files move nothing
   if (moving.length === 0) return []
   const sections = sectionsOf(file.document, looks)
@@ -76,7 +76,7 @@ export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
     if (isOfGood(value) && !isDoneFor(value, sections)) return []
     const beside = sections.beside(value)
     const { node, isShipped, keys } = value
-    const bound = boundOf(value, moves, moving)
+    const bound = moves.bound ?? boundOf(value, moves, moving)
     const said = { ...when(file, sections, value, beside, moves), currency: currencyIn(beside), bound }
     const most = moves.shareOf === 'balance' ? numberAt(file, beside, MOST) : null
     return [
@@ -85,16 +85,28 @@ export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
   })
 }
 
-export type Moves = Pick<StreamFact, 'way' | 'amount' | 'says' | 'shareOf' | 'isOnce' | 'around' | 'paidBy'>
+export type Moves = Pick<StreamFact, 'way' | 'amount' | 'says' | 'shareOf' | 'isOnce' | 'around' | 'paidBy' | 'bound'>
 
-/** Which way a setting moves how much; null where it moves nothing. */
+/** Which way a setting moves how much: a text with the least and the most of a range moves both. */
+function allMovesBy(file: WorkspaceFile, value: ValueLook): readonly Moves[] {
+  const { rule, node, text } = value
+  const moves = node.kind === 'text' && rule?.role ? MOVES[rule.role] : undefined
+  const amounts = moves?.shareOf === null && !rule!.said?.some((said) => said.value === text) ? amountsInText(text) : []
+  if (moves && amounts.length > 1)
+    return amounts.map(({ amount, before, after }, i) => {
+      return { ...moves, amount, says: amount, around: { before, after }, paidBy: null, bound: i === 0 ? 'least' : 'most' }
+    })
+  const one = movesBy(file, value) ?? commandMoneyIn(value)
+  return one ? [one] : []
+}
+
 function movesBy({ document }: WorkspaceFile, value: ValueLook): Moves | null {
   const { rule } = value
   const moves = rule?.role && MOVES[rule.role]
   const written = moves ? writtenIn(document, value) : null
   if (!moves || !written || written.amount <= 0 || rule.said?.some((said) => said.value === value.text)) return null
   const { amount, isPercent, around } = written
-  const of = { ...moves, says: amount, around, paidBy: null }
+  const of = { ...moves, says: amount, around, paidBy: null, bound: null }
   if (moves.shareOf === null) return isPercent ? null : { ...of, amount }
   // nobody takes more than there is, nor gives a fifth of it: what is above that is of a hundred
   const share = isPercent || amount > (rule.role === 'interest' ? MOST_INTEREST : 1) ? amount / 100 : amount
@@ -159,7 +171,9 @@ function when(
   return {
     // a chance above one is one of a hundred
     chance: chance === null || chance < 0 || chance > 100 ? null : chance > 1 ? chance / 100 : chance,
-    cooldown: isOnce ? null : (pauseOf(file, value, beside) ?? pauseForAll(file, sections, value.keys.slice(0, entryDepth(value) + 1))),
+    cooldown: isOnce
+      ? null
+      : (pauseOf(file, sections, value, beside) ?? pauseForAll(file, sections, value.keys.slice(0, entryDepth(value) + 1))),
     limit: shareOf === 'balance' ? null : numberAt(file, beside, LIMIT),
   }
 }

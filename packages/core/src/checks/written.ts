@@ -1,3 +1,4 @@
+import { amountsInText } from '../rules/money-text'
 import { PERCENT_TEXT } from '../rules/units'
 import { amountOf } from '../tree/compare'
 import type { Document } from '../tree/nodes'
@@ -17,10 +18,20 @@ export interface Written {
   readonly around: TextAround | null
 }
 
-/** The amount that a value says, as a number or as a text of percent; null where it says none. */
+/** The money that a value says on average, of a text with a range the middle of it; null where it says none. */
+export function moneyOf(document: Document, value: Pick<ValueLook, 'node' | 'rule' | 'text'>): number | null {
+  const [least, most] = value.node.kind === 'text' ? amountsInText(value.text) : []
+  if (least && most) return (least.amount + most.amount) / 2
+  return writtenIn(document, value)?.amount ?? null
+}
+
+/** The amount that a value says, as a number or as a text of percent or of money; null where it says none, or two. */
 export function writtenIn(document: Document, { node, rule, text }: Pick<ValueLook, 'node' | 'rule' | 'text'>): Written | null {
   const amount = amountOf(document, node)
   if (amount !== null) return { amount, isPercent: rule?.unit === 'percent', around: null }
-  const found = node.kind === 'text' ? PERCENT_TEXT.exec(text) : null
+  if (node.kind !== 'text') return null
+  const found = PERCENT_TEXT.exec(text)
+  const [money, ...others] = found ? [] : amountsInText(text)
+  if (money && others.length === 0) return { amount: money.amount, isPercent: false, around: { before: money.before, after: money.after } }
   return found ? { amount: Number(found[2]), isPercent: true, around: { before: found[1]!, after: found[3]! } } : null
 }

@@ -58,7 +58,7 @@ export function economyOf(facts: EconomyFacts, kinds: Readonly<Record<string, st
     const category = offer.category ?? (Object.hasOwn(kinds, offer.item) ? kinds[offer.item]! : null)
     // what is said in the money of the server needs not be told of
     const currency = offer.currency === main ? null : offer.currency
-    return rate === null ? [] : [{ ...offer, category, currency, amount: offer.amount * rate }]
+    return rate === null ? [] : [{ ...offer, category, currency, amount: offer.amount * rate, ...(rate === 1 ? {} : { rate }) }]
   })
   const own = facts.streams.flatMap((fact): Moving[] => {
     const rate = fact.shareOf === null ? worth(fact.currency) : 1
@@ -92,9 +92,12 @@ const EVER = {
 
 function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving {
   const { file, pointer, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most, around, bound } = fact
-  const id = `${file}#${pointer}`
+  const at = `${file}#${pointer}`
+  // both bounds may stand in one text
+  const isRange = bound !== null && around !== null
+  const id = isRange ? `${at} ${bound}` : at
   // what is paid at least and at most is one deed, and each comes to half of it
-  const activity = bound === null ? (fact.was ?? id) : sectionOf(fact.was ?? id)
+  const activity = bound === null || isRange ? (fact.was ?? at) : sectionOf(fact.was ?? at)
   const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(lastKey(pointer)) ? 'fee' : 'price'
   const isShare = shareOf !== null
   const moved = { id, activity, way, amount, isShare, isOnce, chance: (chance ?? 1) * (bound === null ? 1 : 0.5), cooldown, limit, most }

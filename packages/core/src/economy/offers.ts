@@ -4,7 +4,7 @@ import type { MoneyFact } from '../checks/money-reader'
 import type { Offer } from './prices'
 
 /** An offer with the setting it stands in. */
-export interface GatheredOffer extends Offer, Pick<MoneyFact, 'from' | 'to' | 'isShipped' | 'currency'> {
+export interface GatheredOffer extends Offer, Pick<MoneyFact, 'from' | 'to' | 'isShipped' | 'currency' | 'around'> {
   readonly plugin: string
   /**
    * Whether the item says it itself, its category says it for all of its kind, it is a share of what the item costs, or it is all that an

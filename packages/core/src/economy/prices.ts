@@ -12,6 +12,8 @@ export interface Offer {
   /** Whether players buy there, or sell. */
   readonly way: 'buy' | 'sell'
   readonly amount: number
+  /** What one of the money its setting is said in is worth, where that is another than the server's. */
+  readonly rate?: number
   /** For so many of the item. */
   readonly count: number
   /** Seconds until it may be done again; null for at once. */
@@ -123,7 +125,7 @@ function boxesOf(rows: readonly Omit<PriceRow, 'isFar'>[]): ReadonlyMap<string, 
 /** A change of one setting that ends a loop. */
 export interface LoopMend<O extends Offer = Offer> {
   readonly offer: O
-  /** The setting, and what it is to be, in as many decimals as it has. */
+  /** The setting, and what it is to be, in its own money and in as many decimals as it has. */
   readonly file: string
   readonly pointer: string
   readonly amount: number
@@ -140,18 +142,23 @@ export function mendsOf<O extends Offer>({ buy, sell, count }: MoneyLoop<O>): re
     const of = (other: O): number => unitPrice(other === offer ? { ...other, amount: is } : other)
     return { offer, ...setting, gainARound: round((of(sell) - of(buy)) * count) }
   }
-  const mended = (offer: O, amount: number): LoopMend<O> => told(offer, { file: offer.file, pointer: offer.pointer, amount }, amount)
+  const rateOf = ({ rate }: O): number => rate ?? 1
+  const mended = (offer: O, amount: number): LoopMend<O> =>
+    told(offer, { file: offer.file, pointer: offer.pointer, amount }, amount * rateOf(offer))
   const step = (amount: number): number => 10 ** -decimalsOf(amount)
-  const up = Math.ceil(round((unitPrice(sell) * buy.count) / step(buy.amount))) * step(buy.amount)
+  const steps = (offer: O, amount: number, whole: (steps: number) => number): number => {
+    const one = step(round(offer.amount / rateOf(offer)))
+    return round(whole(round(amount / rateOf(offer) / one)) * one)
+  }
+  const up = steps(buy, unitPrice(sell) * buy.count, Math.ceil)
   if (!sell.share) {
-    const down = Math.floor(round((unitPrice(buy) * sell.count) / step(sell.amount))) * step(sell.amount)
-    return [mended(buy, round(up)), mended(sell, round(down))]
+    return [mended(buy, up), mended(sell, steps(sell, unitPrice(buy) * sell.count, Math.floor))]
   }
   const { share } = sell
   const whole = sell.amount / share.amount
   const least = Math.min(step(share.amount), 0.01)
   const part = round(Math.floor(round((unitPrice(buy) * sell.count) / whole / least)) * least)
-  return [mended(buy, round(up)), told(sell, { file: share.file, pointer: share.pointer, amount: part }, whole * part)]
+  return [mended(buy, up), told(sell, { file: share.file, pointer: share.pointer, amount: part }, whole * part)]
 }
 
 const decimalsOf = (amount: number): number => (String(amount).split('.')[1] ?? '').length

@@ -55,7 +55,7 @@ export function inferRules(factory: Document, known: KnownIds = {}): Rule[] {
   const applies = ofWholeFile(factory)
   if (applies) rules.set('', { path: '', source: 'comment', applies })
   const held = [...rules].map(([pointer, rule]) => (witnesses.has(pointer) ? heldAgainst(rule, witnesses.get(pointer)!) : rule))
-  return held.filter((rule) => rule.kind !== 'null' || rule.choices !== undefined || rule.means !== undefined || rule.applies !== undefined)
+  return held.filter(({ kind, choices, means, role, applies }) => kind !== 'null' || (choices ?? means ?? role ?? applies) !== undefined)
 }
 
 /** What makes any change of a file count, as a comment at its head says that is not about its first setting. */
@@ -116,6 +116,8 @@ class Inference {
     else if (rule.kind === 'null' && rule.means === undefined) return
     else if (known.kind !== rule.kind && known.means !== rule.means) this.rules.set(pointer, { path: pointer, kind: 'null' })
     else if (known.means === undefined && rule.means !== undefined) this.rules.set(pointer, { ...rule, kind: known.kind! })
+    // what one entry says in words another may say in money
+    else if (known.means === rule.means && known.role === undefined && rule.role) this.rules.set(pointer, { ...known, role: rule.role })
   }
 
   /** How long a text may be, said above a section of nothing but texts, holds for each of them. */

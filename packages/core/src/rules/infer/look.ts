@@ -1,6 +1,7 @@
 import { apparentKind } from '../../tree/compare'
 import type { Container, Document, Entry, Node } from '../../tree/nodes'
 import { nameWords } from '../../carry/likeness'
+import { amountsInText } from '../money-text'
 import type { Rule } from '../rule'
 
 /** Ids a server keeps lists of, by the name of the list. */
@@ -32,7 +33,9 @@ export function aroundOf(
   const { entries } = container
   const isMap = container.type === 'map'
   const namesAbove = above.map(({ key }) => nameWords(key))
-  const areAllNumbers = isMap && entries.length > 1 && entries.every(({ value }) => apparentKind(document, value) === 'number')
+  const isAmount = ({ value }: Entry): boolean =>
+    apparentKind(document, value) === 'number' || amountsInText(textOf(document, value)).length > 0
+  const areAllNumbers = isMap && entries.length > 1 && entries.every(isAmount)
   return {
     container,
     above,

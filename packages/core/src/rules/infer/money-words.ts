@@ -71,6 +71,9 @@ export const isSizeOnly = (name: Name): boolean => name.length > 0 && name.every
 /** Whether it says that something is done for money, and nothing is sold: `income`, `reward-money`. */
 export const isDeed = (name: Name): boolean => !has(name, SELLS) && (has(name, CASH) || has(name, GIFTS) || has(name, DEEDS))
 
+/** Whether it says that somebody is paid for what he does, again and again: nothing is sold for that. */
+export const isWage = (name: Name): boolean => has(name, DEEDS)
+
 /** Whether it is something else than money, or only bounds or counts it. */
 export const isNoMoney = (name: Name): boolean => has(name, NO_MONEY) || has(name, BOUNDS) || has(name, COUNTS)
 

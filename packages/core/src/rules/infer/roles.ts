@@ -1,4 +1,5 @@
 import type { Role, Rule } from '../rule'
+import { amountsInText } from '../money-text'
 import { PERCENT_TEXT } from '../units'
 import { hasWord, type Look } from './look'
 import { moneyRole } from './money'
@@ -13,8 +14,11 @@ export function roleOf(look: Look, found: Partial<Rule>): Role | undefined {
   if (means === 'time') return 'schedule'
   if (look.isList) return undefined
   if (look.kind === 'text' && means === 'duration') return hasWord(look, 'cooldown') ? 'cooldown' : undefined
-  // an amount of a hundred in a text of its own
-  if (look.kind === 'text' && means === undefined && PERCENT_TEXT.test(look.texts[0]!)) return moneyRole(look, true)
+  // an amount in a text of its own
+  if (look.kind === 'text' && means === undefined) {
+    const [text] = look.texts
+    return PERCENT_TEXT.test(text!) ? moneyRole(look, true) : amountsInText(text!).length > 0 ? moneyRole(look, false) : undefined
+  }
   if (look.kind !== 'number') return undefined
   if (hasWord(look, 'cooldown') || (means === 'duration' && hasWord(look, 'pause', 'again', 'wait'))) return 'cooldown'
   if (means === 'duration') return undefined
