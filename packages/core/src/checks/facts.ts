@@ -18,6 +18,7 @@ import { maybeMoneyIn, type MaybeMoney } from './maybe-money'
 import { moneyIn, type MoneyFacts } from './money-facts'
 import { OFF, SWITCHES } from './sleeping'
 import { streamsIn, type StreamFact } from './stream-facts'
+import { unfolded } from './unfolded'
 import type { Workspace, WorkspaceFile } from './workspace'
 
 /** Something a file says that other files have to do with. */
@@ -127,9 +128,7 @@ export const factOf = ({ book }: FileLooks, value: ValueLook): Fact => ({
 
 function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
   const looks = looksOf(file)
-  const kin = withKin(looks)
   const isGroups = knowledge.groups?.file === file.path
-  const money = calledAsListed({ ...moneyIn(file, kin), draws: drawsIn(file, kin) }, knowledge.lists['items'])
   return {
     path: file.path,
     plugin: file.plugin,
@@ -151,19 +150,33 @@ function readFacts({ knowledge }: Workspace, file: WorkspaceFile): FileFacts {
     speaks: speaksIn(looks),
     messages: messagesIn(file, knowledge.texts),
     named: namedIn(file, looks),
-    // what newcomers are given by others is no account
-    keepsMoney: looks.values.some(
-      ({ rule, keys }) => rule?.role === 'start-money' && !keys.slice(0, -1).some((key) => isFirst(nameWords(key))),
-    ),
     moneyName: moneyNameIn(looks),
     charges: chargesIn(file, looks),
     switches: switchesIn(looks),
     entries: entriesIn(looks),
-    ...money,
+    ...tradeIn(knowledge, file),
+  }
+}
+
+type Trade = MoneyFacts & Pick<FileFacts, 'streams' | 'draws' | 'exchange' | 'maybe' | 'keepsMoney'>
+
+/** All that has to do with money; of a file without sections by those its names stand for. */
+function tradeIn({ lists }: Workspace['knowledge'], asIs: WorkspaceFile): Trade {
+  const inSections = unfolded(asIs, lists)
+  const file = inSections?.file ?? asIs
+  const looks = looksOf(file)
+  const kin = withKin(looks)
+  const trade: Trade = {
+    ...calledAsListed({ ...moneyIn(file, kin), draws: drawsIn(file, kin) }, lists['items']),
     streams: streamsIn(file, kin),
     exchange: exchangeIn(file, looks),
     maybe: maybeMoneyIn(file, kin),
+    // what newcomers are given by others is no account
+    keepsMoney: looks.values.some(
+      ({ rule, keys }) => rule?.role === 'start-money' && !keys.slice(0, -1).some((key) => isFirst(nameWords(key))),
+    ),
   }
+  return inSections ? inSections.told(trade) : trade
 }
 
 const SEVERAL = new Set(['many', 'plural', 'several'])

@@ -118,12 +118,13 @@ function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving
   }
 }
 
-const sectionOf = (id: string): string => id.slice(0, id.lastIndexOf('/'))
+/** A format without sections says them by points. */
+const sectionOf = (id: string): string => id.slice(0, Math.max(id.lastIndexOf('/'), id.lastIndexOf('.')))
 const lastKey = (pointer: string): string => parsePointer(pointer)?.at(-1) ?? ''
 
 /** Payouts of one list belong together, and prices of one group; what stands alone is by itself. */
 function groupOf({ file, pointer, plugin }: Placed & { readonly pointer: string }, doing: Doing): string {
-  const keys = parsePointer(pointer) ?? []
+  const keys = (parsePointer(pointer) ?? []).flatMap((key) => key.split('.'))
   if (doing === 'once' || doing === 'share') return `${file}#${pointer}`
   const section = doing === 'payout' ? keys.slice(0, -1) : keys.slice(0, -2)
   return `${plugin} ${doing} ${formatPointer(section.slice(0, 1))}`

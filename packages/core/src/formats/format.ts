@@ -21,6 +21,8 @@ export interface Traits {
   readonly tags: 'meaning' | 'hint'
   /** Whether readers refuse a file in which a name stands twice, or take the last. */
   readonly duplicates: 'refused' | 'last-counts'
+  /** Whether points in names stand for sections: `shop.clay.buy`. */
+  readonly dotted: boolean
 }
 
 const USUAL: Traits = {
@@ -32,6 +34,7 @@ const USUAL: Traits = {
   trailingComma: true,
   tags: 'hint',
   duplicates: 'last-counts',
+  dotted: false,
 }
 
 /** How comments are written, and settings switched off by them. */

@@ -6,7 +6,7 @@ import { iniWriter } from './write'
 export const iniFormat: Format<'ini'> = defineFormat({
   id: 'ini',
   endings: ['ini', 'cfg'],
-  traits: { values: 'text', reorderable: false },
+  traits: { values: 'text', reorderable: false, dotted: true },
   comments: lineComments(';', /^[;#] ?/, nameBeforeEquals),
   parse: parseIni,
   writer: iniWriter,

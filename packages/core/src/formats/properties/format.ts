@@ -6,7 +6,7 @@ import { propertiesWriter } from './write'
 export const propertiesFormat: Format<'properties'> = defineFormat({
   id: 'properties',
   endings: ['properties', 'lang'],
-  traits: { values: 'text' },
+  traits: { values: 'text', dotted: true },
   comments: lineComments('#', /^[#!] ?/, nameBeforeEquals),
   parse: parseProperties,
   writer: propertiesWriter,

@@ -27,6 +27,7 @@ import {
   has,
   isFirst,
   isMoneyName,
+  isMoneyPart,
   isNoMoney,
   isOf,
   isOtherThing,
@@ -170,6 +171,9 @@ function sizeRole(look: Look, sections: Names): Role | undefined {
   const last = parent.at(-1)
   if (isOf(last, PAYS) || (isOf(last, PRICES) && has(parent, SELLS))) return 'payout'
   if (isOf(last, PRICES)) return nearest(outer, SELLS, TAKES) === 'in' ? 'payout' : 'price'
+  // entries that say nothing but how much: `payouts: { fish: { min: 3, max: 8 } }`
+  if (isOf(outer[0]?.at(-1), PAYS) && !isMoneyPart(parent) && [...look.around.names].every((key) => isSizeOnly(nameWords(key))))
+    return 'payout'
   const isBalance = has(look.words, BOUNDS) && outer.length === 0
   return isOf(last, CASH) && !isBalance ? (isTaken(outer) ? 'price' : 'payout') : undefined
 }
