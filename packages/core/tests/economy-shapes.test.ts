@@ -154,6 +154,8 @@ describe('shops as different authors write them', () => {
   })
 })
 
+const upTo = (count: number): number[] => Array.from({ length: count }, (_, i) => i + 1)
+
 describe('payouts, prices and shares as different authors write them', () => {
   const deeds = fc.uniqueArray(fc.constantFrom('miner', 'ferryman', 'beekeeper', 'potter', 'eel-catcher'), { minLength: 2, maxLength: 5 })
   const paid = fc.constantFrom(
@@ -268,6 +270,9 @@ describe('payouts, prices and shares as different authors write them', () => {
     ['interest each day, in words', 'bank:\n  interest:\n    rate: 2.5\n    interval: 24h\n', 86_400],
     ['pay of ranks, for all', 'ranks:\n  mate: { paycheck: 20 }\n  bosun: { paycheck: 45 }\npaycheck-interval: 30m\n', 1800],
     ['pay of ranks, in general settings', 'settings:\n  salary-interval: 2h\nranks:\n  a: { salary: 20 }\n  b: { salary: 45 }\n', 7200],
+    ['a gift of each day', 'gifts:\n  daily:\n    money: 20\n  weekly:\n    money: 50\n', 86_400],
+    ['days that only some have', 'streak:\n  day-3: { money: 20 }\n  day-30: { money: 90 }\n', 30 * 86_400],
+    ['levels are no days', 'levels:\n  1: { money: 20 }\n  2: { money: 90 }\n', null],
     ['another time is not of it', 'ranks:\n  a: { salary: 20 }\n  b: { salary: 45 }\nsave-interval: 5m\nrent-interval: 2h\n', null],
     ['upkeep by its name', 'claims:\n  upkeep-per-day: 5\n', 86_400],
     ['a weekly rent', 'houses:\n  small: { price: 500, rent-days: 7, rent: 20 }\n  big: { price: 500, rent-days: 7, rent: 20 }\n', null],
@@ -279,6 +284,27 @@ describe('payouts, prices and shares as different authors write them', () => {
     ],
     ['how often all is saved is no pause', 'accounts:\n  start-money: 5\n  money: 5\n  save-every: 60s\n', null],
   ])('%s', (_what, text, seconds) => expect(gathered('A/a.yml', text).streams[0]!.cooldown).toBe(seconds))
+
+  it('of a calendar one comes each day, or week, and each again after all of them', () => {
+    const shapes = fc.constantFrom<readonly [seconds: number, write: (days: number, pay: number) => Data]>(
+      [86_400, (days, pay) => ({ login: Object.fromEntries(upTo(days).map((day) => [`day-${day}`, { money: pay + day }])) })],
+      [86_400, (days, pay) => ({ streak: Object.fromEntries(upTo(days).map((day) => [`Day ${day}`, { reward: { money: pay + day } }])) })],
+      [86_400, (days, pay) => ({ daily: upTo(days).map((day) => ({ coins: pay + day })) })],
+      [604_800, (days, pay) => ({ 'weekly-gifts': Object.fromEntries(upTo(days).map((week) => [`${week}`, { money: pay + week }])) })],
+    )
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 31 }), amount, shapes, ending, (days, pay, [seconds, write], format) => {
+        const text = WRITE[format](write(days, pay))
+        const { streams } = gathered(`Gifts/a.${format}`, text)
+        expect(
+          streams.map((stream) => stream.amount).sort((a, b) => a - b),
+          text,
+        ).toEqual(upTo(days).map((day) => pay + day))
+        expect(streams.map(({ cooldown }) => cooldown)).toEqual(upTo(days).map(() => days * seconds))
+      }),
+      { numRuns: 60 },
+    )
+  })
 
   it('a weekly rent comes round with its own days', () => {
     const text = 'houses:\n  small: { rent: 20, rent-days: 7 }\n  big: { rent: 50, rent-days: 14 }\n'
