@@ -2,28 +2,31 @@ import { inferRules, type KnownIds } from '../rules/infer'
 import type { Rule } from '../rules/rule'
 import type { Entry, MapNode, Node } from '../tree/nodes'
 import { formatPointer, parsePointer } from '../tree/pointer'
+import { dealiased, hasAliases } from './dealiased'
 import type { WorkspaceFile } from './workspace'
 
 /*
- * Formats without sections say them by names: `shop.clay.buy=10`. What has to be read together is read of such a file as of one with
- * sections; what is found is told by the names that stand there.
+ * Formats without sections say them by names: `shop.clay.buy=10`; others say once what stands in several places, and refer to it. What has
+ * to be read together is read of such a file as of one with sections in which all is written out; what is found is told by where it stands.
  */
 
-/** A file whose names with points are the sections they stand for. */
+/** A file with the sections its names stand for, and what its references mean in their places. */
 export interface Unfolded {
   readonly file: WorkspaceFile
   /** The same facts, with the pointers of the file as it is. */
   told<F>(facts: F): F
 }
 
-/** The file with sections for the points of its names; null where they stand for nothing. */
+/** The file with all written out; null where it is that already. */
 export function unfolded(file: WorkspaceFile, known: KnownIds): Unfolded | null {
   const { document, factory, rules } = file
-  if (!document.traits.dotted || !hasPoints(document.root)) return null
+  const isDotted = document.traits.dotted && hasPoints(document.root)
+  if (!isDotted && !hasAliases(document)) return null
   const pointers = new Map<string, string>()
-  const own = { ...document, root: nested(document.root, [], [], pointers) }
-  const shipped = factory && { ...factory, root: nested(factory.root, [], [], new Map()) }
-  const given = rules.filter(({ source }) => source !== 'seen' && source !== 'comment').map(inSections)
+  const outOf = (root: Node, places: Map<string, string>): Node => (isDotted ? nested(root, [], [], places) : dealiased(root, places))
+  const own = { ...document, root: outOf(document.root, pointers) }
+  const shipped = factory && { ...factory, root: outOf(factory.root, new Map()) }
+  const given = rules.filter(({ source }) => source !== 'seen' && source !== 'comment').map((rule) => (isDotted ? inSections(rule) : rule))
   return {
     file: { ...file, document: own, factory: shipped, rules: [...inferRules(shipped ?? own, known), ...given] },
     told: (facts) => toldBy(facts, pointers),
