@@ -45,19 +45,23 @@ export function percentWords(share: number): string {
 export const hoursWords = (hours: number | null): string =>
   hours === null ? 'never' : hours < 0.05 ? 'at once' : `${amountWords(Number(hours.toFixed(1)))} h`
 
-const sectionOf = (pointer: string): string => pointer.split('/')[1] ?? ''
+/** The names a pointer is made of; formats without sections say them by points. */
+const namesIn = (pointer: string): readonly string[] => pointer.split(/[/.]/).slice(1)
+const sectionOf = (pointer: string): string => namesIn(pointer)[0] ?? ''
 
 /** What a group of the flow is called, and what stands below it. */
 export function groupWords({ streams }: Pick<FlowGroup, 'streams'>): { readonly title: string; readonly under: string } {
   const first = streams[0]!
   const { doing, name, plugin, pointer } = first
-  const several = (one: string): string => `${plugin}, ${counted(streams.length, one)}`
+  // what is paid at least and at most is one of them
+  const count = new Set(streams.map(({ activity }) => activity)).size
+  const several = (one: string): string => `${plugin}, ${counted(count, one)}`
   const called: Readonly<Record<Moving['doing'], readonly [string, string]>> = {
     once: ['Newcomers’ start', plugin],
-    payout: streams.length === 1 ? [asWords(name), plugin] : [asWords(sectionOf(pointer)), several('payout')],
-    price: streams.length === 1 ? [asWords(name), plugin] : [`${asWords(sectionOf(pointer))} for a price`, several('price')],
+    payout: count === 1 ? [asWords(name), plugin] : [asWords(sectionOf(pointer)), several('payout')],
+    price: count === 1 ? [asWords(name), plugin] : [`${asWords(sectionOf(pointer))} for a price`, several('price')],
     fee:
-      streams.length === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [`${asWords(sectionOf(pointer))}: fees`, several('fee')],
+      count === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [`${asWords(sectionOf(pointer))}: fees`, several('fee')],
     share: [asWords(lastOf(first)), plugin],
     tax: [/^tax$/i.test(name) ? 'Tax' : `Tax, ${asWords(name).toLowerCase()}`, plugin],
     buys: ['Buying', `${plugin}, ${counted(first.settings, 'price')}`],
@@ -69,7 +73,7 @@ export function groupWords({ streams }: Pick<FlowGroup, 'streams'>): { readonly 
 }
 
 const lastOf = ({ pointer, name }: Moving): string => {
-  const last = pointer.split('/').at(-1) ?? ''
+  const last = namesIn(pointer).at(-1) ?? ''
   return last === name ? name : `${name} ${last}`
 }
 

@@ -43,6 +43,39 @@ describe('words of the economy', () => {
     [tableWords, { name: 'yields' }, 'Yields'],
     [activityWords, { doing: 'buys', name: 'Stalls', plugin: 'Stalls' }, 'Buy at Stalls'],
   ])('%o of %j is %s', (of, value, words) => expect(of(value as never)).toBe(words))
+
+  it.each<[pointers: readonly (readonly [pointer: string, activity: string])[], title: string, under: string]>([
+    [[['/crew/pilot/pay', 'pilot']], 'Pilot', 'Skippers'],
+    // at least and at most, in one text
+    [
+      [
+        ['/crew/pilot/pay', 'pilot'],
+        ['/crew/pilot/pay', 'pilot'],
+      ],
+      'Pilot',
+      'Skippers',
+    ],
+    [
+      [
+        ['/crew/pilot/pay', 'pilot'],
+        ['/crew/pilot/pay', 'pilot'],
+        ['/crew/stoker/pay', 'stoker'],
+      ],
+      'Crew',
+      'Skippers, 2 payouts',
+    ],
+    [
+      [
+        ['/crew.pilot.pay', 'pilot'],
+        ['/crew.stoker.pay', 'stoker'],
+      ],
+      'Crew',
+      'Skippers, 2 payouts',
+    ],
+  ])('payouts at %j are called %s, %s', (all, title, under) => {
+    const streams = all.map(([pointer, activity]) => ({ doing: 'payout', name: 'pilot', plugin: 'Skippers', pointer, activity }))
+    expect(groupWords({ streams } as never)).toEqual({ title, under })
+  })
   it('a range says its letter once', () => {
     expect([rangeWords(8_370_000, 8_660_000), rangeWords(9_000, 12_000)]).toEqual(['8.37–8.66 M', '9,000–12 k'])
   })

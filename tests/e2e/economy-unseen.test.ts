@@ -42,8 +42,24 @@ jobs:
   eeler: { pay: { min: 2, max: 6 } }
   potter: { pay: { min: 3, max: 9 } }
 `
-const PLUGINS: Readonly<Record<string, string>> = { Sloops: SLOOPS, Fairground: FAIR }
-const pathOf = (plugin: string): string => `extras/${plugin}/settings.yml`
+/** Capitals, signs of money, and pay from one amount to another. */
+const SKIPPERS = `# Skippers 1.0
+wares:
+  EEL: { buy: $1, sell: 0.5 marks }
+  TIN_BELL: { buy: "$1,250", sell: $2 }
+crew:
+  pilot: { pay: 5-15 }
+  stoker: { pay: 20 }
+`
+/** No sections but the points of its names. */
+const JETTY = `# Jetty 1.0
+sell.eel = 3
+sell.tin_bell = 4
+keep.open = true
+`
+const PLUGINS: Readonly<Record<string, string>> = { Sloops: SLOOPS, Fairground: FAIR, Skippers: SKIPPERS, Jetty: JETTY }
+const fileOf = (plugin: string): string => (plugin === 'Jetty' ? 'settings.properties' : 'settings.yml')
+const pathOf = (plugin: string): string => `extras/${plugin}/${fileOf(plugin)}`
 
 interface Answer {
   readonly facts: {
@@ -71,9 +87,12 @@ describe('the economy of plugins nobody has seen', () => {
     const extras = join(app.folder, 'servers/lantern-row/extras')
     for (const [name, settings] of Object.entries(PLUGINS)) {
       const descriptor = `name: ${name}\nversion: 1.2.0\nsummary: Nobody has seen it.\ngame: ">=7.0 <8"\nrequires: { Purse: ">=1.6" }\n`
-      writeFileSync(join(extras, `${name}.pack`), zipSync({ 'pack.yml': strToU8(descriptor), 'defaults/settings.yml': strToU8(settings) }))
+      writeFileSync(
+        join(extras, `${name}.pack`),
+        zipSync({ 'pack.yml': strToU8(descriptor), [`defaults/${fileOf(name)}`]: strToU8(settings) }),
+      )
       mkdirSync(join(extras, name), { recursive: true })
-      writeFileSync(join(extras, name, 'settings.yml'), settings)
+      writeFileSync(join(extras, name, fileOf(name)), settings)
     }
     browser = await openBrowser()
     page = browser.page
@@ -103,6 +122,38 @@ describe('the economy of plugins nobody has seen', () => {
     // eight bricks at once count eight times
     const worths = await page.$$eval('tbody tr', (rows) => rows.map((row) => row.textContent!.replaceAll(/\s+/g, ' ').trim()))
     expect(worths.find((row) => row.startsWith('fired_brick × 8'))).toMatch(/40 %.*tries ?22$/)
+  })
+
+  it('a loop over capitals in one plugin and points in another is found, told in numbers, and ended in the way of the file', async () => {
+    const { prices } = await ask<{ prices: { item: string; loop: unknown; buys: { amount: number }[]; sells: { amount: number }[] }[] }>(
+      app,
+      cookie,
+      'GET',
+      '/api/servers/lantern-row/economy/reckoned',
+    )
+    const eel = prices.find(({ item }) => item === 'eel')!
+    expect([eel.buys[0]!.amount, eel.sells[0]!.amount]).toEqual([1, 3])
+    expect(eel.loop).toMatchObject({
+      gainARound: 2,
+      mends: [
+        { file: pathOf('Skippers'), pointer: '/wares/EEL/buy', amount: 3 },
+        { file: pathOf('Jetty'), pointer: '/sell.eel', amount: 1 },
+      ],
+    })
+    await page.goto(`${app.origin}/s/lantern-row/economy?view=prices`)
+    await type('What players sell eel for at Jetty', '2')
+    await expect.poll(() => draftOf('Jetty'), { timeout: 20_000 }).toBe(JETTY.replace('sell.eel = 3', 'sell.eel = 2'))
+    await type('What players buy eel for at Skippers', '2.5')
+    await expect.poll(() => draftOf('Skippers'), { timeout: 20_000 }).toBe(SKIPPERS.replace('buy: $1,', 'buy: $2.5,'))
+    // pay from one amount to another is paid by the middle, and each of both is typed by itself
+    await page.goto(`${app.origin}/s/lantern-row/economy`)
+    await press(page, 'Table')
+    await reads(page, 'Skippers, 2 payouts')
+    await press(page, 'Crew')
+    await type('How much: Pilot, at most', '25')
+    await expect
+      .poll(() => draftOf('Skippers'), { timeout: 20_000 })
+      .toBe(SKIPPERS.replace('buy: $1,', 'buy: $2.5,').replace('5-15', '5-25'))
   })
 
   it('what may be money is said once for all entries, and counts from then on', async () => {
