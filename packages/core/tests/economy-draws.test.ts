@@ -39,6 +39,12 @@ const COUNTED: Readonly<Record<string, (list: readonly Prize[]) => Data>> = {
   'entries of a group': (list) => ({
     prizes: Object.fromEntries(list.map(({ item, weight, count }, i) => [`prize-${i}`, { material: item, count, weight, icon: 'reed' }])),
   }),
+  'from how many to how many': (list) => ({
+    digs: list.map(({ item, weight, count }) => ({ item, weight, min: count - 1, max: count + 1 })),
+  }),
+  'from how many to how many, in a text': (list) => ({
+    digs: list.map(({ item, weight, count }) => ({ item, weight, amount: `${count - 1}-${count + 1}` })),
+  }),
   'things in sections of their own': (list) => ({
     chest: { rewards: list.map(({ item, weight, count }) => ({ item: { id: item, amount: count }, weight })) },
   }),

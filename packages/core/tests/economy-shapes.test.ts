@@ -78,6 +78,9 @@ const SHOPS: Readonly<Record<string, (list: readonly Good[], buy: string, sell: 
   'a list': (list, buy, sell) => list.map((good) => ({ item: good.item, [buy]: good.buy, [sell]: good.sell })),
   'slots of a menu': (list, buy, sell) =>
     Object.fromEntries(list.map((good, i) => [`${i + 1}`, { material: good.item, slot: i, [buy]: good.buy, [sell]: good.sell }])),
+  'a list of names': (list, buy, sell) => list.map((good) => ({ name: good.item, stock: 5, [buy]: good.buy, [sell]: good.sell })),
+  'a list of names, with a section of prices': (list, buy, sell) =>
+    list.map((good) => ({ key: good.item, 'max-stack': 64, price: { [buy]: good.buy, [sell]: good.sell } })),
   'a section of prices in each': (list, buy, sell) => keyed(list, (good) => ({ stock: 5, price: { [buy]: good.buy, [sell]: good.sell } })),
 }
 
@@ -248,6 +251,12 @@ describe('payouts, prices and shares as different authors write them', () => {
       'jobs:\n  warden: { pay: none }\n  potter: { pay: 7 }\n  miner: { pay: 5 marks }\n',
       ['in potter 7', 'in miner 5'],
     ],
+    ['a command among gifts', 'vote:\n  rewards:\n    - money give {player} 250\n    - give {player} clay 10\n', ['in vote 250']],
+    [
+      'names in a list that are no items',
+      'crew:\n  - { name: eel, price: 5 }\n  - { name: Bosun, price: 9 }\n',
+      ['out eel 5', 'out Bosun 9'],
+    ],
     ['tolls', 'tolls:\n  bridge: 3\n  lock: 4\n', ['out bridge 3', 'out lock 4']],
     ['what the dead lose', 'death:\n  money-penalty: 20\n', ['out money-penalty 20']],
     ['a part of what the dead have', 'death:\n  lose-money-percent: 10\n', ['out lose-money-percent 0.1 of balance']],
@@ -269,6 +278,7 @@ describe('payouts, prices and shares as different authors write them', () => {
     ['a paycheck each hour', 'paycheck:\n  amount: 50\n  interval-minutes: 60\n', 3600],
     ['interest each day, in words', 'bank:\n  interest:\n    rate: 2.5\n    interval: 24h\n', 86_400],
     ['pay of ranks, for all', 'ranks:\n  mate: { paycheck: 20 }\n  bosun: { paycheck: 45 }\npaycheck-interval: 30m\n', 1800],
+    ['pay by another word for it', 'paycheckMinutes: 15\nranks:\n  a: { salary: 20 }\n  b: { salary: 45 }\n', 900],
     ['pay of ranks, in general settings', 'settings:\n  salary-interval: 2h\nranks:\n  a: { salary: 20 }\n  b: { salary: 45 }\n', 7200],
     ['a gift of each day', 'gifts:\n  daily:\n    money: 20\n  weekly:\n    money: 50\n', 86_400],
     ['days that only some have', 'streak:\n  day-3: { money: 20 }\n  day-30: { money: 90 }\n', 30 * 86_400],

@@ -8,7 +8,7 @@ const TAKES = new Set(['take', 'remove', 'withdraw', 'charge', 'subtract', 'dedu
 /** What somebody is called in a command who is not known yet: `{player}`, `%{player}`, `<name>`, `@p`. */
 const SOMEBODY = /^(?:@\w+|[^\w\s]+\w*(?:player|name|user)\w*[^\w\s]*)$/i
 const NUMBER = /^\d+(?:\.\d+)?$/
-const IN_COMMANDS = /command|cmd|action|execute|console|run/i
+const IN_COMMANDS = /command|cmd|action|execute|console|run|reward|prize|bonus|gift/i
 
 /**
  * Money that a console command pays or takes: `money give {player} 100`. Its first word is one of money, or the plugin that keeps it has

@@ -6,7 +6,7 @@ import type { Document, Node } from '../tree/nodes'
 import { formatPointer, parsePointer } from '../tree/pointer'
 import { CHANCE } from './draw-facts'
 import { textOf, type FileLooks, type ValueLook } from './looks'
-import { countIn, first, itemIn, moneyReader, type MoneyFact } from './money-reader'
+import { first, itemIn, meanCountIn, moneyReader, type MoneyFact } from './money-reader'
 import { pauseForAll, pauseIn } from './pauses'
 import { isPart, sectionsOf } from './sections'
 import type { WorkspaceFile } from './workspace'
@@ -158,7 +158,7 @@ const isOdds = ({ keys, rule }: ValueLook): boolean => rule?.role === 'chance' |
 /** The item of a section that says one and no money; none for others. */
 function sectionShare(document: Document, own: readonly ValueLook[]): Share[] {
   const item = itemIn(own)
-  return item === null || own.some(({ rule }) => MONEY.has(rule?.role)) ? [] : [{ item, count: countIn(document, own) }]
+  return item === null || own.some(({ rule }) => MONEY.has(rule?.role)) ? [] : [{ item, count: meanCountIn(document, own) }]
 }
 
 const MONEY: ReadonlySet<Role | undefined> = new Set<Role>(['price', 'payout'])

@@ -1,7 +1,7 @@
 import { lastWord } from '../carry/likeness'
 import { formatPointer } from '../tree/pointer'
 import type { FileLooks, ValueLook } from './looks'
-import { countIn, itemIn } from './money-reader'
+import { itemIn, meanCountIn } from './money-reader'
 import { isPart, sectionsOf } from './sections'
 import { sleepingIn } from './sleeping'
 import { moneyOf, writtenIn, type TextAround } from './written'
@@ -18,7 +18,7 @@ export interface DrawFact {
 
 export interface DrawEntry {
   readonly name: string
-  /** So many of it come at once. */
+  /** So many of it come at once, on average. */
   readonly count: number
   /** What comes in money, where it is no thing; null for things. */
   readonly money: number | null
@@ -90,7 +90,7 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks): DrawFact
   /** What comes with a chance of an entry: a thing and how many of it, or money. */
   function comesIn(keys: readonly string[]): Pick<DrawEntry, 'name' | 'count' | 'money'> {
     const own = sections.entry(keys.slice(0, -1))
-    const count = countIn(document, own)
+    const count = meanCountIn(document, own)
     const thing = itemIn(own) ?? textIn(own, COMES)
     if (thing !== null) return { name: thing, count, money: null }
     const paid = own.find(({ rule }) => rule?.role === 'payout' || rule?.role === 'start-money')

@@ -1,4 +1,4 @@
-import { lastWord } from '../carry/likeness'
+import { lastWord, nameWords } from '../carry/likeness'
 import type { Role } from '../rules/rule'
 import { amountsInText } from '../rules/money-text'
 import { amountOf } from '../tree/compare'
@@ -56,7 +56,9 @@ function moneyIn(document: Document, value: ValueLook): Written | null {
 
 /** Names of settings that say which item an entry is about; what stands for it in a menu is another thing. */
 const ITEM = new Set(['item', 'id', 'material', 'type', 'good', 'product'])
-const COUNT = new Set(['count', 'amount', 'quantity', 'number', 'stack'])
+const COUNT = new Set(['count', 'amount', 'quantity', 'number'])
+const LEAST = new Set(['min', 'minimum', 'least'])
+const MOST = new Set(['max', 'maximum', 'most'])
 
 /** The item that an entry says it is about; null where it says none of the server's. */
 export const itemIn = (own: readonly ValueLook[]): string | null =>
@@ -68,6 +70,20 @@ export function countIn(document: Document, own: readonly ValueLook[]): number {
   const said = own.find(({ keys, rule }) => !rule?.role && COUNT.has(lastWord(keys.at(-1)!)))
   const amount = said ? amountOf(document, said.node) : null
   return amount !== null && amount > 0 ? amount : 1
+}
+
+/** How many come on average, where an entry may say from how many to how many: `amount: 1-3`, `min: 1` and `max: 3`. */
+export function meanCountIn(document: Document, own: readonly ValueLook[]): number {
+  const plain = own.filter(({ rule }) => !rule?.role)
+  const text = plain.find(({ keys, node }) => node.kind === 'text' && COUNT.has(lastWord(keys.at(-1)!)))?.text ?? ''
+  const bound = (words: ReadonlySet<string>): number | null => {
+    const found = plain.find(({ keys }) => nameWords(keys.at(-1)!).some((word) => words.has(word)))
+    return found ? amountOf(document, found.node) : null
+  }
+  const said = amountsInText(text)
+  const [least, most] = said.length === 2 ? said.map(({ amount }) => amount) : [bound(LEAST), bound(MOST)]
+  const isRange = typeof least === 'number' && typeof most === 'number' && least >= 0 && most >= least && most > 0
+  return isRange ? (least + most) / 2 : countIn(document, own)
 }
 
 export function first<T, R>(list: readonly T[], look: (item: T) => R | null): R | null {

@@ -49,11 +49,13 @@ export function pauseOf(file: WorkspaceFile, sections: Sections, { keys }: Value
   if (pause !== null) return pause
   const words = nameWords(keys.at(-1)!)
   // how often something else is done says nothing of it: `save-every`
+  const isPaid = (word: string): boolean =>
+    PAID.has(word) && (words.includes(word) || (WAGES.has(word) && words.some((own) => WAGES.has(own))))
   const isPeriod = (name: readonly string[]): boolean =>
-    name.some((word) => PERIODS.has(word) || (words.includes(word) && PAID.has(word))) &&
+    name.some((word) => PERIODS.has(word) || isPaid(word)) &&
     name.every((word) => PERIODS.has(word) || PAID.has(word) || timeUnit(word) !== null)
   const isTime = (value: ValueLook): boolean => value.rule?.means === 'duration' && isPeriod(nameWords(value.keys.at(-1)!))
-  const isOfIt = ({ keys: at }: ValueLook): boolean => nameWords(at.at(-1)!).some((word) => words.includes(word) && PAID.has(word))
+  const isOfIt = ({ keys: at }: ValueLook): boolean => nameWords(at.at(-1)!).some(isPaid)
   const every = beside.find(isTime) ?? saidAround(sections, keys).find((value) => isTime(value) && isOfIt(value))
   const seconds = every ? secondsOf(file.document, every) : null
   if (seconds !== null && seconds > 0) return seconds
@@ -64,7 +66,9 @@ export function pauseOf(file: WorkspaceFile, sections: Sections, { keys }: Value
   return unit ? SECONDS[unit]! : null
 }
 
-const PAID = new Set(['rent', 'interest', 'salary', 'wage', 'paycheck', 'upkeep', 'tax', 'income', 'allowance', 'payout'])
+/** Words for the same. */
+const WAGES = new Set(['salary', 'wage', 'paycheck', 'income'])
+const PAID = new Set([...WAGES, 'rent', 'interest', 'upkeep', 'tax', 'allowance', 'payout'])
 
 /** How long a value says, in seconds: a number in its unit, or in words; null for what is no stretch of time. */
 function secondsOf(document: Document, { node, rule, text }: ValueLook): number | null {
