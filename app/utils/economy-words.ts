@@ -60,8 +60,7 @@ export function groupWords({ streams }: Pick<FlowGroup, 'streams'>): { readonly 
     once: ['Newcomers’ start', plugin],
     payout: count === 1 ? [asWords(name), plugin] : [asWords(sectionOf(pointer)), several('payout')],
     price: count === 1 ? [asWords(name), plugin] : [`${asWords(sectionOf(pointer))} for a price`, several('price')],
-    fee:
-      count === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [`${asWords(sectionOf(pointer))}: fees`, several('fee')],
+    fee: count === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [`${asWords(sectionOf(pointer))}: fees`, several('fee')],
     share: [asWords(lastOf(first)), plugin],
     tax: [/^tax$/i.test(name) ? 'Tax' : `Tax, ${asWords(name).toLowerCase()}`, plugin],
     buys: ['Buying', `${plugin}, ${counted(first.settings, 'price')}`],
