@@ -19,7 +19,7 @@ const { site, at } = await makeServers(join(work, 'demo'))
 async function check(folder, server) {
   const family = readFamily(readFileSync(`families/${FAMILIES[server]}.yml`, 'utf8'))
   const workspace = await readServer(family, await serverInFolder(folder, family, site))
-  return rowsOf(workspace, checkWorkspace(workspace))
+  return rowsOf(checkWorkspace(workspace), (path) => workspace.files.get(path)?.document.text ?? null)
 }
 // what was found before is known, also where it counts one more or less of its like
 const keyOf = ({ file, code, message }) => `${file} ${code} ${message.replace(/ So do(?:es)? .* others?.*$/, '')}`
