@@ -73,7 +73,14 @@ describe('words of the economy', () => {
       'Skippers, 2 payouts',
     ],
   ])('payouts at %j are called %s, %s', (all, title, under) => {
-    const streams = all.map(([pointer, activity]) => ({ doing: 'payout', name: 'pilot', plugin: 'Skippers', pointer, activity }))
+    const streams = all.map(([pointer, activity]) => ({
+      doing: 'payout',
+      name: 'pilot',
+      plugin: 'Skippers',
+      pointer,
+      activity,
+      settings: 1,
+    }))
     expect(groupWords({ streams } as never)).toEqual({ title, under })
   })
   it('a range says its letter once', () => {

@@ -73,6 +73,7 @@ describe('words', () => {
     [0, 'no files'],
     [1, '1 file'],
     [2, '2 files'],
+    [1512, '1,512 files'],
   ])('counts %i', (count, words) => expect(counted(count, 'file')).toBe(words))
 
   it('tells moments', () => {

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { amountWords } from '~/utils/economy-words'
+
 /** What the numbers of all plugins do to money together, over the drafts: each is a link to its setting, and is changed here. */
 const economy = useEconomyStore()
 const changes = useEconomyChangesStore()
@@ -66,7 +68,8 @@ useKeys({
           <h1>Economy</h1>
           <span v-if="economy.isLoaded && economy.hasMoney" class="tally"
             ><span>{{ counted(settings.all, 'setting') }} move{{ settings.all === 1 ? 's' : '' }} money</span
-            ><span><i class="bar f" />{{ settings.shipped }} factory</span><span><i class="bar y" />{{ settings.yours }} yours</span></span
+            ><span><i class="bar f" />{{ amountWords(settings.shipped) }} factory</span
+            ><span><i class="bar y" />{{ amountWords(settings.yours) }} yours</span></span
           >
         </div>
         <BaseSegments v-model="view" class="push" :options="views" label="View of the economy" />
