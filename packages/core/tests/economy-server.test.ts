@@ -66,9 +66,9 @@ describe('what moves money on a server', () => {
       'payout run-ferry in 8 of 1',
       'price angler out 30 of 1',
       'price lamps out 50 of 1',
-      // 10, 20, 2, 6 and 12 are 50 for five, and half of that is paid for them
-      'buys Stalls out 10 of 5',
-      'sells Stalls in 5 of 5',
+      // 10, 20, 2, 6 and 12, each as often as its root is small: 14.9622 over 1.94386; half of that is paid for them
+      'buys Stalls out 7.69715 of 5',
+      'sells Stalls in 3.848575 of 5',
       'tax claims out 3 of 1',
       'tax claims out 5 of 1',
     ])
@@ -258,11 +258,20 @@ describe('players who are assumed', () => {
     const rate = (name: string): number => regular!.rates[`Purse/settings.yml#/payouts/${name}`]!.value
     // the middle of 4 and 8 is 8 here: 6 ferries, and the root of two times as many kilns
     expect([rate('run-ferry'), rate('fire-kiln')]).toEqual([6, 8.5])
-    const income = 6 * 8 + 8.5 * 4 + 8 * 5
-    expect(regular!.rates['buys Stalls']!.value * 10).toBeCloseTo(0.7 * income, -1)
+    const income = 6 * 8 + 8.5 * 4 + 8 * 3.85
+    expect(regular!.rates['buys Stalls']!.value * 7.697).toBeCloseTo(0.7 * income, -1)
     const typed = fit({ rates: { 'buys Stalls': { regular: 3 } } }, { times: { 'Purse/settings.yml#/payouts/run-ferry': 4.8 } })[1]!
     expect(typed.rates['buys Stalls']).toEqual({ value: 3, from: 'typed' })
     expect(typed.rates['Purse/settings.yml#/payouts/run-ferry']).toEqual({ value: 2, from: 'records' })
+  })
+  it('pay for what is dear less often, by the root of how much dearer it is', () => {
+    const ranks = 'ranks:\n  mate: { cost: 25 }\n  bosun: { cost: 100 }\n  captain: { cost: 10000 }\n'
+    const of = economyOf(gathered({ 'Purse/settings.yml': PURSE, 'Ranks/settings.yml': ranks }))
+    const [, regular] = fitKinds(of, of.streams, NOTHING_ASSUMED, NOTHING_SEEN)
+    const rate = (name: string): number => regular!.rates[`Ranks/settings.yml#/ranks/${name}/cost`]!.value
+    expect([rate('mate') / rate('bosun'), rate('bosun') / rate('captain')].map((times) => Number(times.toPrecision(1)))).toEqual([2, 10])
+    const spent = 25 * rate('mate') + 100 * rate('bosun') + 10_000 * rate('captain')
+    expect(spent).toBeCloseTo(0.7 * (6 * 8 + 8.5 * 4), -1)
   })
   it('all prices and payouts of any scale leave what they do as it is', () => {
     fc.assert(
@@ -383,11 +392,11 @@ describe('goals and first days', () => {
       balance: 0,
       rates: { 'Purse/settings.yml#/payouts/run-ferry': 1, 'buys Stalls': 0.5 },
     }
-    // 100 to begin with, two ferries for 8 each, one purchase of the mean of 10
+    // 100 to begin with, two ferries for 8 each, one purchase of what things cost on average
     expect(firstDayOf(economy.streams, kind, [{ price: 20 }, { price: 110 }, { price: 500 }])).toEqual({
       start: 100,
       earns: 16,
-      spends: 10,
+      spends: expect.closeTo(7.697, 3) as number,
       atOnce: 1,
       after: 2,
       things: 3,

@@ -180,6 +180,7 @@ function ratesOf(streams: readonly Moving[], habits: Habits, typed: Assumed['rat
 class Habits {
   private readonly middle: number
   private readonly spending: number
+  private readonly middlePrice: number
   private readonly bestLoop: string | null
   /** Plugins that buy from players: what one sells goes to all of them. */
   private readonly buyers: number
@@ -198,10 +199,9 @@ class Habits {
       streams.filter(({ way, doing }) => way === 'in' && doing !== 'loop'),
       (stream) => this.income(stream),
     )
-    const asked = sumOf(
-      streams.filter(({ doing }) => SPENDS[doing] !== undefined),
-      (stream) => stream.amount * this.capped(stream, SPENDS[stream.doing]!),
-    )
+    const prices = streams.filter(({ doing }) => SPENDS[doing] !== undefined)
+    this.middlePrice = middleOf(prices.map(({ amount }) => amount))
+    const asked = sumOf(prices, (stream) => stream.amount * this.capped(stream, this.wants(stream)))
     this.spending = asked > 0 ? (earned * TEMPERS[like].spends) / asked : 0
   }
 
@@ -228,8 +228,13 @@ class Habits {
       case 'loop':
         return stream.activity === this.bestLoop ? (loops * HOUR) / (stream.cooldown ?? HOUR) : 0
       default:
-        return this.capped(stream, (SPENDS[stream.doing] ?? 0) * this.spending)
+        return this.capped(stream, this.wants(stream) * this.spending)
     }
+  }
+
+  /** How often one pays for something against something else: what is dearer less often, by the root. */
+  private wants({ doing, amount }: Moving): number {
+    return (SPENDS[doing] ?? 0) * Math.sqrt(this.middlePrice / amount)
   }
 
   private income(stream: Moving): number {

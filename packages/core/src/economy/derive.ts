@@ -130,7 +130,7 @@ function groupOf({ file, pointer, plugin }: Placed & { readonly pointer: string 
   return `${plugin} ${doing} ${formatPointer(section.slice(0, 1))}`
 }
 
-/** What players buy and sell at each plugin, as one of the middle of it: the mean of what one of each costs, or brings. */
+/** What players buy and sell at each plugin, as one of the middle of it. */
 function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
   const by = new Map<string, GatheredOffer[]>()
   for (const offer of offers) {
@@ -142,7 +142,7 @@ function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
   }
   return [...by].map(([id, all]): Moving => {
     const { way, plugin, file, share } = all[0]!
-    const amount = all.reduce((sum, offer) => sum + unitPrice(offer), 0) / all.length
+    const amount = middlePrice(all.map(unitPrice))
     const at =
       share && all.every((offer) => offer.share)
         ? { file: share.file, pointer: share.pointer, says: share.amount, share: share.amount }
@@ -164,6 +164,15 @@ function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
       group: id,
     }
   })
+}
+
+/**
+ * What one thing of many costs on average, where each is dealt in as often as it is cheap, by the root of its price: a few dear ones among
+ * many say little of what is paid every day.
+ */
+function middlePrice(prices: readonly number[]): number {
+  const roots = prices.map(Math.sqrt)
+  return roots.reduce((sum, root) => sum + root, 0) / roots.reduce((sum, root) => sum + 1 / root, 0)
 }
 
 /** What is gained by buying somewhere and selling elsewhere, a round at a time. */
