@@ -42,6 +42,12 @@ const COUNTED: Readonly<Record<string, (list: readonly Prize[]) => Data>> = {
   'from how many to how many': (list) => ({
     digs: list.map(({ item, weight, count }) => ({ item, weight, min: count - 1, max: count + 1 })),
   }),
+  'how many, for those of some levels': (list) => ({
+    digs: list.map(({ item, weight, count }) => ({ item, weight, 'min-level': 3, 'max-level': 40, count })),
+  }),
+  'by names of bounds': (list) => ({
+    digs: list.map(({ item, weight, count }) => ({ item, weight, minAmount: count - 1, maxAmount: count + 1, 'max-level': 40 })),
+  }),
   'from how many to how many, in a text': (list) => ({
     digs: list.map(({ item, weight, count }) => ({ item, weight, amount: `${count - 1}-${count + 1}` })),
   }),

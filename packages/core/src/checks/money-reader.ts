@@ -77,7 +77,12 @@ export function meanCountIn(document: Document, own: readonly ValueLook[]): numb
   const plain = own.filter(({ rule }) => !rule?.role)
   const text = plain.find(({ keys, node }) => node.kind === 'text' && COUNT.has(lastWord(keys.at(-1)!)))?.text ?? ''
   const bound = (words: ReadonlySet<string>): number | null => {
-    const found = plain.find(({ keys }) => nameWords(keys.at(-1)!).some((word) => words.has(word)))
+    // of how many, and of nothing else: `max-level` bounds who gets it
+    const isOfCount = (name: readonly string[]): boolean => name.every((word) => words.has(word) || COUNT.has(word))
+    const found = plain.find(({ keys }) => {
+      const name = nameWords(keys.at(-1)!)
+      return isOfCount(name) && name.some((word) => words.has(word))
+    })
     return found ? amountOf(document, found.node) : null
   }
   const said = amountsInText(text)

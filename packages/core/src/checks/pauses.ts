@@ -91,7 +91,7 @@ function roundOf(document: Document, keys: readonly string[]): number | null {
     const section = of ? getNode(document, keys.slice(0, depth)) : null
     if (of && section && isContainer(section)) {
       const numbers = section.entries.flatMap(({ key }) => COUNTED.exec(key)?.[2] ?? []).map(Number)
-      if (numbers.length > 1) return Math.max(numbers.length, ...numbers) * SECONDS[of]!
+      if (numbers.length > 1) return numbers.reduce((most, one) => Math.max(most, one), numbers.length) * SECONDS[of]!
     }
     if (unit) return SECONDS[unit]!
   }
