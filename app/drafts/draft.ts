@@ -64,8 +64,10 @@ export interface Draft {
   redo(): void
   /** What waits to be kept is kept now. */
   flush(): Promise<void>
-  /** What waits to be kept, for a page that is being left; it counts as kept then. */
+  /** What waits to be kept or is on its way, for a page that is being left; what waited counts as kept then. */
   takeWaiting(): Kept | null
+  /** What was begun and is not in the text yet, for a page that is being left; it is not done here any more. */
+  takeBegun(): readonly Operation[]
   /** Settles a conflict: theirs takes the place of mine, which `undo` brings back; or mine is kept over theirs. */
   settle(choice: 'mine' | 'theirs'): Promise<void>
   close(): void
@@ -95,6 +97,7 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   let saving: Promise<void> | null = null
   /** Operations are worked out one after the other, each on the text the one before left. */
   let operations: Promise<unknown> = Promise.resolve()
+  const begun = new Set<Operation>()
   let open = true
 
   function apply(edits: readonly Edit[]): readonly Edit[] {
@@ -120,15 +123,18 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   }
 
   function operate(operation: Operation): Promise<boolean> {
+    begun.add(operation)
     const done = operations.then(async () => {
       for (;;) {
         const before = version.value
         const result = await ports.engine.operate(operation)
+        // who left the page has it done by the next one
+        if (!begun.has(operation)) return false
         // where somebody typed in between, what was worked out does not fit any more
         if (version.value === before || !open) return take(result)
       }
     })
-    operations = done.catch(() => undefined)
+    operations = done.catch(() => undefined).finally(() => begun.delete(operation))
     return done
   }
 
@@ -196,11 +202,19 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   }
 
   function takeWaiting(): Kept | null {
+    // what is on its way may be stopped with the page, or was stopped just now; sent twice it is the same
+    if (state.value === 'saving' || state.value === 'failed') return waiting()
     if (state.value !== 'waiting') return null
     if (timer) clearTimeout(timer)
     timer = null
     state.value = 'kept'
     return waiting()
+  }
+
+  function takeBegun(): readonly Operation[] {
+    const left = [...begun]
+    begun.clear()
+    return left
   }
 
   async function settle(choice: 'mine' | 'theirs'): Promise<void> {
@@ -239,6 +253,7 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
     redo: () => step(redoStack, undoStack),
     flush,
     takeWaiting,
+    takeBegun,
     settle,
     close,
   }

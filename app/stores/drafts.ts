@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { DraftChanged, createDraft, type Draft, type DraftState, type Kept } from '~/drafts/draft'
 import type { Operation } from '~/drafts/engine'
+import { putDown, takeUp } from '~/drafts/left'
 import { EngineClosed, openSharedEngine, openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
 import type { DraftView, FileView, SavedDraft } from '~/utils/types'
 
@@ -22,6 +23,9 @@ type Joint = readonly { readonly draft: Draft; readonly step: number }[]
 /** What is only here in these. */
 const UNKEPT: ReadonlySet<DraftState> = new Set(['conflict', 'failed'])
 
+/** What failed so shortly before the page was left failed because of that. */
+const LEAVING_MS = 2000
+
 /** So often a file may be read anew while its engine is asked, before it is given up. */
 const MOST_TRIES = 5
 
@@ -34,6 +38,8 @@ export const useDraftsStore = defineStore('drafts', () => {
   /** Files that are worked on beside the one at hand, as in a ledger over several. */
   const beside = shallowReactive(new Set<string>())
   let joints: Joint[] = []
+  /** Steps of several files that wait for their file. */
+  const toDo = new Set<FileStep>()
   const current = shallowRef<OpenDraft | null>(null)
   const problem = ref('')
   /** The last path that was asked for: an answer that comes later than that of another one is dropped. */
@@ -140,17 +146,26 @@ export const useDraftsStore = defineStore('drafts', () => {
   async function together(steps: readonly FileStep[]): Promise<string> {
     const done: { readonly draft: Draft; readonly before: number }[] = []
     const changed = (): typeof done => done.filter(({ draft, before }) => draft.lastStep() !== before)
-    const takeBack = (): void => changed().forEach(({ draft }) => draft.undo())
-    for (const { path, operation } of steps) {
+    const forget = (): void => steps.forEach((step) => toDo.delete(step))
+    const fail = (path: string, why: string): string => {
+      for (const { draft } of changed()) draft.undo()
+      return `${path}: ${why}`
+    }
+    for (const step of steps) toDo.add(step)
+    for (const step of steps) {
+      const { path, operation } = step
       try {
         const { draft } = await openBeside(path)
+        // who left the page has it done by the next one
+        if (!toDo.delete(step)) return ''
         done.push({ draft, before: draft.lastStep() })
         if (await draft.operate(operation)) continue
-        takeBack()
-        return `${path}: ${draft.problem.value}`
+        forget()
+        return fail(path, draft.problem.value)
       } catch (error) {
-        takeBack()
-        return `${path}: ${wordsOf(error)}`
+        // browsers stop what is on its way some time before they say that a page is being left
+        setTimeout(forget, LEAVING_MS)
+        return fail(path, wordsOf(error))
       }
     }
     joints.push(changed().map(({ draft }) => ({ draft, step: draft.lastStep() })))
@@ -244,14 +259,28 @@ export const useDraftsStore = defineStore('drafts', () => {
     (paths) => void follow(paths).catch((error: unknown) => (problem.value = wordsOf(error))),
   )
 
-  /** The page is being left: what waits is sent along, since there is no later. */
+  /** The page is being left: what waits is sent along, since there is no later, and what was begun is left to the next page. */
   function sendWaiting(): void {
+    const begun = [...open].map(([path, { draft }]) => ({ server: server.slug, path, operations: draft.takeBegun() }))
+    const later = [...toDo].map(({ path, operation }) => ({ server: server.slug, path, operations: [operation] }))
+    toDo.clear()
+    putDown([...begun, ...later].filter(({ operations }) => operations.length > 0))
     for (const { draft } of open.values()) {
       const kept = draft.takeWaiting()
       if (!kept) continue
       const body = JSON.stringify(kept)
       void fetch(`${server.base}/draft`, { method: 'PUT', body, headers: { 'content-type': 'application/json' }, keepalive: true })
     }
+  }
+
+  /** Does what the page before was left with. What cannot be done any more is told. */
+  async function finishLeft(): Promise<void> {
+    const steps = takeUp(server.slug).flatMap(({ path, operations }) => operations.map((operation) => ({ path, operation })))
+    for (const step of steps) {
+      const wrong = await together([step])
+      if (wrong) problem.value = wrong
+    }
+    await leaveBeside(new Set(steps.map(({ path }) => path)))
   }
 
   /** Keeps what waits in all of them. */
@@ -278,6 +307,7 @@ export const useDraftsStore = defineStore('drafts', () => {
     hasUnkept,
     reload,
     sendWaiting,
+    finishLeft,
     /** Several may hear of it. */
     whenText: (hear: () => void) => void onText.add(hear),
     whenFollowed: (hear: typeof onFollowed) => (onFollowed = hear),

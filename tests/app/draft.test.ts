@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { DraftChanged, createDraft, type Draft, type Kept } from '../../app/drafts/draft'
+import type { Operation, OperationResult } from '../../app/drafts/engine'
 import type { SavedDraft } from '../../app/utils/types'
 import { draftView, engineOf, viewOf } from './world'
 
@@ -216,6 +217,41 @@ describe('a draft', () => {
     type(draft, '# a')
     expect(draft.takeWaiting()).toMatchObject({ text: TEXT + '# a', draftSha: null })
     expect(draft.takeWaiting()).toBeNull()
+  })
+
+  it('gives such a page what is on its way, and what was stopped just now, too', async () => {
+    let stop: (why: Error) => void = () => undefined
+    const { draft } = make(() => new Promise((_, reject) => (stop = reject)))
+    type(draft, '# a')
+    void draft.flush()
+    await vi.advanceTimersByTimeAsync(0)
+    expect(draft.state.value).toBe('saving')
+    expect(draft.takeWaiting()).toMatchObject({ text: TEXT + '# a' })
+    stop(new Error('stopped'))
+    await vi.advanceTimersByTimeAsync(0)
+    expect(draft.state.value).toBe('failed')
+    expect(draft.takeWaiting()).toMatchObject({ text: TEXT + '# a' })
+  })
+
+  it('gives what was begun to a page that is being left, and does not do it any more', async () => {
+    const answers: ((result: OperationResult) => void)[] = []
+    const view = viewOf(TEXT)
+    const draft = createDraft(view, {
+      engine: { edit: () => undefined, operate: () => new Promise((answer) => answers.push(answer)) },
+      keep: async ({ baseSha }) => ({ draftSha: 'sha', baseSha, merged: null }),
+    })
+    const set = (value: string): Operation => ({ kind: 'set', pointer: '/start', value })
+    const done = [draft.operate(set('1')), draft.operate(set('2')), draft.operate(set('3'))]
+    await vi.advanceTimersByTimeAsync(0)
+    answers[0]!({ edits: [{ from: 0, to: 0, insert: '# one' }] } as never)
+    await vi.advanceTimersByTimeAsync(0)
+    expect(draft.takeBegun()).toEqual([set('2'), set('3')])
+    expect(draft.takeBegun()).toEqual([])
+    answers[1]!({ edits: [{ from: 0, to: 0, insert: '# two' }] } as never)
+    await vi.advanceTimersByTimeAsync(0)
+    answers[2]!({ edits: [{ from: 0, to: 0, insert: '# three' }] } as never)
+    expect(await Promise.all(done)).toEqual([true, false, false])
+    expect(draft.text.value).toBe('# one' + TEXT)
   })
 
   it('sends nothing after it was closed', async () => {

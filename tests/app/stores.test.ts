@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import { NumberText } from '@pasticcio/core'
-import { useDraftsStore } from '../../app/stores/drafts'
+import { useDraftsStore, type FileStep } from '../../app/stores/drafts'
 import { useServerStore } from '../../app/stores/server'
 import { useSessionStore } from '../../app/stores/session'
 import { useSheetStore } from '../../app/stores/sheet'
@@ -275,6 +275,46 @@ describe('drafts and the sheet', () => {
     useDraftsStore().sendWaiting()
     expect(asked.filter((item) => item.key === 'PUT /draft').length).toBe(1)
     await useDraftsStore().leave()
+  })
+
+  it('leaves what was begun to the next page about the server, which does it once', async () => {
+    const { asked } = answers()
+    const drafts = useDraftsStore()
+    const set = (pointer: string, value: string): FileStep => ({
+      path: PATH,
+      operation: { kind: 'set', pointer, value: { number: value } },
+    })
+    // the page is left before the file is even read
+    const left = drafts.together([set('/most', '7'), set('/start', '12')])
+    drafts.sendWaiting()
+    expect(await left).toBe('')
+    await drafts.leaveBeside()
+    expect(asked.filter(({ key }) => key === 'PUT /draft')).toEqual([])
+    useServerStore().$patch({ slug: 'night-market' })
+    await drafts.finishLeft()
+    useServerStore().$patch({ slug: 'lantern-row' })
+    await drafts.finishLeft()
+    await drafts.finishLeft()
+    const sent = asked.filter(({ key }) => key === 'PUT /draft').map(({ body }) => (body as { text: string }).text)
+    expect(sent).toEqual([TEXT.replace('250', '12').replace('50\n', '7\n')])
+    expect([engines.open, localStorage.getItem('pasticcio-left')]).toEqual([0, null])
+  })
+
+  it('leaves to it what was stopped with the page, and tells what cannot be done any more', async () => {
+    answers({
+      'GET /file': () => {
+        throw { status: 0, code: 'no-answer', title: 'Pasticcio does not answer.' }
+      },
+    })
+    const drafts = useDraftsStore()
+    const step: FileStep = { path: PATH, operation: { kind: 'set', pointer: '/gone/too', value: 'x' } }
+    expect(await drafts.together([step])).toContain('does not answer')
+    drafts.sendWaiting()
+    answers()
+    await drafts.finishLeft()
+    expect(drafts.problem).toContain(PATH)
+    localStorage.setItem('pasticcio-left', 'nothing that can be read')
+    await drafts.finishLeft()
   })
 
   it('has the server’s complaints at their lines until the file is changed', async () => {

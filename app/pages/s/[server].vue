@@ -13,6 +13,7 @@ async function load(): Promise<void> {
   try {
     await session.load()
     await server.open(String(route.params['server']))
+    await drafts.finishLeft()
     await tray.refresh()
     ready.value = true
   } catch (error) {
