@@ -96,6 +96,8 @@ describe.runIf(process.env['SCREENSHOTS'])('screenshots', () => {
     await page.evaluate(() => document.querySelector('.scroll')?.scrollTo(0, 0))
     await page.click(`${line('/claiming/message')} .lb`)
     await reads(page, 'takes a number')
+    // the margin has what was typed to its end
+    await reads(page, 'opens the [b]{hamper}[/b].')
     await shoot('settings')
     await page.click(`${line('/claiming/keep-for')} .lb`)
     await press(page, 'say what it is')
