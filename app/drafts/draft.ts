@@ -97,7 +97,7 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   let saving: Promise<void> | null = null
   /** Operations are worked out one after the other, each on the text the one before left. */
   let operations: Promise<unknown> = Promise.resolve()
-  const begun = new Set<Operation>()
+  const begun = new Set<{ readonly operation: Operation }>()
   let open = true
 
   function apply(edits: readonly Edit[]): readonly Edit[] {
@@ -123,18 +123,20 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   }
 
   function operate(operation: Operation): Promise<boolean> {
-    begun.add(operation)
+    // the same may be asked for twice
+    const own = { operation }
+    begun.add(own)
     const done = operations.then(async () => {
       for (;;) {
         const before = version.value
         const result = await ports.engine.operate(operation)
         // who left the page has it done by the next one
-        if (!begun.has(operation)) return false
+        if (!begun.has(own)) return false
         // where somebody typed in between, what was worked out does not fit any more
         if (version.value === before || !open) return take(result)
       }
     })
-    operations = done.catch(() => undefined).finally(() => begun.delete(operation))
+    operations = done.catch(() => undefined).finally(() => begun.delete(own))
     return done
   }
 
@@ -212,7 +214,7 @@ export function createDraft(view: FileView, ports: DraftPorts): Draft {
   }
 
   function takeBegun(): readonly Operation[] {
-    const left = [...begun]
+    const left = [...begun].map(({ operation }) => operation)
     begun.clear()
     return left
   }

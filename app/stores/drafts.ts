@@ -143,7 +143,9 @@ export const useDraftsStore = defineStore('drafts', () => {
    * Does something to several files as one: where one cannot be done, none is, and one undo takes all back.
    * @returns what is wrong, in words; empty for nothing
    */
-  async function together(steps: readonly FileStep[]): Promise<string> {
+  async function together(asked: readonly FileStep[]): Promise<string> {
+    // the same may be asked for twice
+    const steps = asked.map((step) => ({ ...step }))
     const done: { readonly draft: Draft; readonly before: number }[] = []
     const changed = (): typeof done => done.filter(({ draft, before }) => draft.lastStep() !== before)
     const forget = (): void => steps.forEach((step) => toDo.delete(step))

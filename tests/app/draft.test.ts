@@ -252,6 +252,13 @@ describe('a draft', () => {
     answers[2]!({ edits: [{ from: 0, to: 0, insert: '# three' }] } as never)
     expect(await Promise.all(done)).toEqual([true, false, false])
     expect(draft.text.value).toBe('# one' + TEXT)
+    const again = set('4')
+    const twice = [draft.operate(again), draft.operate(again)]
+    await vi.advanceTimersByTimeAsync(0)
+    answers[3]!({ edits: [{ from: 0, to: 0, insert: '# 4' }] } as never)
+    await vi.advanceTimersByTimeAsync(0)
+    answers[4]!({ edits: [{ from: 0, to: 0, insert: '# 4' }] } as never)
+    expect(await Promise.all(twice)).toEqual([true, true])
   })
 
   it('sends nothing after it was closed', async () => {
