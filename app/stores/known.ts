@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { MarkupReader, formOf, isOfGame, writeId, type KnownIds } from '@pasticcio/core'
+import { MarkupReader, formOfMost, isOfGame, writeId, type KnownIds } from '@pasticcio/core'
 import type { Known } from '~/utils/types'
 
 /** One thing to pick, as it is shown. */
@@ -58,7 +58,7 @@ export const useKnownStore = defineStore('known', () => {
    */
   function picksOf(registry: string, like: readonly string[] = []): readonly Pick[] {
     if (registry === 'nodes') return known.value.nodes.map(({ id, says, plugin }) => ({ id, name: says, group: plugin }))
-    const form = isOfGame(registry) && ids.value[registry] ? formOf(ids.value[registry], like, Math.floor((like.length - 1) / 2)) : null
+    const form = isOfGame(registry) && ids.value[registry] ? formOfMost(ids.value[registry], like) : null
     return (known.value.registries[registry] ?? []).map(({ id, name, group }) => ({
       id: form ? writeId(id, form) : id,
       name: name ?? inWords(id),

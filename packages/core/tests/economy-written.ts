@@ -6,6 +6,7 @@ import { workspaceFile, workspaceOf } from '../src/checks/workspace'
 import { economyFacts, type EconomyFacts } from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
 import type { KnownIds } from '../src/rules/infer'
+import type { Rule } from '../src/rules/rule'
 
 /* Economies as data, written in any format by others than those who read them here. */
 
@@ -30,8 +31,8 @@ export type Ending = keyof typeof WRITE
 export const ending = fc.constantFrom<Ending>('yml', 'json', 'lua')
 
 /** What one file says, of a server with these lists. @param factory what its plugin ships in its place */
-export function factsFor(path: string, text: string, factory = text, lists: KnownIds = LISTS): FileFacts {
-  const file = workspaceFile({ path, plugin: path.split('/')[0]!, text, factory, reading: UNSAID, known: lists })!
+export function factsFor(path: string, text: string, factory = text, lists: KnownIds = LISTS, rules: readonly Rule[] = []): FileFacts {
+  const file = workspaceFile({ path, plugin: path.split('/')[0]!, text, factory, reading: UNSAID, known: lists, rules })!
   return factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists }), file)
 }
 export const gathered = (path: string, text: string, lists: KnownIds = LISTS): EconomyFacts =>

@@ -1,12 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { NO_KNOWLEDGE } from '../src/checks'
-import { factsOf, type FileFacts } from '../src/checks/facts'
-import { workspaceFile, workspaceOf } from '../src/checks/workspace'
 import { economyFacts, economyOf } from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
-import type { Rule } from '../src/rules/rule'
 import { locate, parsePointer } from '../src/tree/pointer'
 import { ITEMS, LISTS, WRITE, factsFor, gathered, type Data } from './economy-written'
 
@@ -97,10 +93,6 @@ describe('names with points', () => {
 })
 
 describe('what may be money', () => {
-  const withRule = (path: string, text: string, rules: readonly Rule[]): FileFacts => {
-    const file = workspaceFile({ path, plugin: 'A', text, factory: text, reading: UNSAID, known: LISTS, rules })!
-    return factsOf(workspaceOf([file], null, [], { ...NO_KNOWLEDGE, lists: LISTS }), file)
-  }
   it.each([
     ['A/a.yml', 'rewards:\n  first-catch: 40\n  tenth-catch: 15\n', 'rewards', '/rewards/*'],
     ['A/a.properties', 'rewards.first-catch=40\nrewards.tenth-catch=15\n', 'rewards', '/rewards.*'],
@@ -109,7 +101,7 @@ describe('what may be money', () => {
     ['A/a.properties', 'quests.dig.value=4\nquests.sow.value=6\n', 'value', '/quests.*.value'],
   ])('of %s is said once for all: %s', (path, text, name, pattern) => {
     expect(factsFor(path, text).maybe).toMatchObject([{ name, count: 2, path: pattern }])
-    const facts = withRule(path, text, [{ path: pattern, role: 'payout', source: 'yours' }])
+    const facts = factsFor(path, text, text, LISTS, [{ path: pattern, role: 'payout', source: 'yours' }])
     expect(facts.maybe).toEqual([])
     expect(economyFacts([facts]).streams).toHaveLength(2)
   })

@@ -1,4 +1,4 @@
-import { AS_LISTED, formOf, isOfGame, writeId, writtenId, type IdForm } from '../rules/id-forms'
+import { AS_LISTED, formOfMost, isOfGame, writeId, writtenId, type IdForm } from '../rules/id-forms'
 import { levelOf } from '../rules/rule'
 import { isContainer, type Finding, type Severity } from '../tree/nodes'
 import { defineCheck, type CheckResult } from './check'
@@ -49,8 +49,7 @@ class FormsOfFile {
     if (!list || !isOfGame(registry)) return AS_LISTED
     const shipped = this.idsOf(registry, true)
     const texts = shipped.length > 0 ? shipped : this.idsOf(registry, false)
-    // most have to be ids in one way
-    return formOf(list, texts, Math.floor((texts.length - 1) / 2)) ?? AS_LISTED
+    return formOfMost(list, texts) ?? AS_LISTED
   }
 
   /** The ids of a list that are shipped with the file, or all that stand in it. */

@@ -1,6 +1,6 @@
 import { lastWord, nameWords } from '../carry/likeness'
 import type { Role } from '../rules/rule'
-import { amountsInText } from '../rules/money-text'
+import { amountInText, amountsInText } from '../rules/money-text'
 import { amountOf } from '../tree/compare'
 import type { Document } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
@@ -30,7 +30,7 @@ export function moneyReader(document: Document): MoneyReader {
     if (!value?.rule?.role || !roles.includes(value.rule.role)) return null
     // what cannot be read is told as such, and nothing else is wrong by it
     const shipped = value.shipped === null ? null : amountIn(value.shipped)
-    const written = moneyIn(document, value)
+    const written = amountSaid(document, value)
     const amount = written?.amount ?? shipped
     // what has words of its own is no amount
     if (amount === null || value.rule.said?.some((said) => said.value === String(amount))) return null
@@ -44,12 +44,11 @@ export function moneyReader(document: Document): MoneyReader {
 function amountIn(text: string): number | null {
   const amount = Number(text)
   if (!Number.isNaN(amount)) return amount
-  const [one, ...others] = amountsInText(text)
-  return one && others.length === 0 ? one.amount : null
+  return amountInText(text)?.amount ?? null
 }
 
 /** What a value says, where that is no percent. */
-function moneyIn(document: Document, value: ValueLook): Written | null {
+function amountSaid(document: Document, value: ValueLook): Written | null {
   const written = writtenIn(document, value)
   return written?.isPercent && written.around ? null : written
 }

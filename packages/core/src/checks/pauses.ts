@@ -62,7 +62,7 @@ export function pauseOf(file: WorkspaceFile, sections: Sections, { keys }: Value
   const round = roundOf(file.document, keys)
   if (round !== null) return round
   const per = words[words.indexOf('per') + 1]
-  const unit = words.includes('per') ? NAMED[per ?? ''] : words.map((word) => (word.endsWith('ly') ? NAMED[word] : undefined)).find(Boolean)
+  const unit = words.includes('per') ? NAMED[per ?? ''] : oftenIn(words)
   return unit ? SECONDS[unit]! : null
 }
 
@@ -77,15 +77,17 @@ function secondsOf(document: Document, { node, rule, text }: ValueLook): number 
   return text === '' ? null : (readDuration(text, rule?.unit ?? null)?.seconds ?? null)
 }
 
+/** The unit a name says something comes in: `daily` the day. */
+const oftenIn = (words: readonly string[]): string | undefined =>
+  words.map((word) => (word.endsWith('ly') ? NAMED[word] : undefined)).find(Boolean)
+
 /** A name that counts days, or weeks: `day-3`, `3`. */
 const COUNTED = /^(?:(day|week)[\s_-]*)?(\d+)$/i
 
 /** How long it takes until all entries of a calendar came round, or what the nearest section says of how often; null where none does. */
 function roundOf(document: Document, keys: readonly string[]): number | null {
   for (let depth = keys.length - 1; depth >= 0; depth--) {
-    const unit = nameWords(keys[depth - 1] ?? '')
-      .map((word) => (word.endsWith('ly') ? NAMED[word] : undefined))
-      .find(Boolean)
+    const unit = oftenIn(nameWords(keys[depth - 1] ?? ''))
     const counted = COUNTED.exec(keys[depth]!)
     const of = counted?.[1]?.toLowerCase() ?? (counted ? unit : undefined)
     const section = of ? getNode(document, keys.slice(0, depth)) : null

@@ -1,4 +1,4 @@
-import { amountsInText } from '../rules/money-text'
+import { amountInText, amountsInText } from '../rules/money-text'
 import { PERCENT_TEXT } from '../rules/units'
 import { amountOf } from '../tree/compare'
 import type { Document } from '../tree/nodes'
@@ -31,7 +31,7 @@ export function writtenIn(document: Document, { node, rule, text }: Pick<ValueLo
   if (amount !== null) return { amount, isPercent: rule?.unit === 'percent', around: null }
   if (node.kind !== 'text') return null
   const found = PERCENT_TEXT.exec(text)
-  const [money, ...others] = found ? [] : amountsInText(text)
-  if (money && others.length === 0) return { amount: money.amount, isPercent: false, around: { before: money.before, after: money.after } }
+  const money = found ? null : amountInText(text)
+  if (money) return { amount: money.amount, isPercent: false, around: { before: money.before, after: money.after } }
   return found ? { amount: Number(found[2]), isPercent: true, around: { before: found[1]!, after: found[3]! } } : null
 }

@@ -63,6 +63,10 @@ export function writeId(id: string, { isUpper, prefix }: IdForm): string {
   return isUpper ? (prefix === null ? id.toUpperCase() : prefix + bare.toUpperCase()) : whole
 }
 
+/** The way in which most of these texts are ids of a list; null where most are in none. */
+export const formOfMost = (list: ReadonlySet<string>, texts: readonly string[]): IdForm | null =>
+  formOf(list, texts, Math.floor((texts.length - 1) / 2))
+
 /**
  * The way in which these texts are ids of a list.
  * @param strange so many of them may be no id in that way

@@ -25,6 +25,12 @@ function isOfMoney(after: string): boolean {
   return word === '' || /^\p{Sc}$/u.test(word) || nameWords(word).every(isCash)
 }
 
+/** The one amount of money that a text says; null for a range, and for other texts. */
+export function amountInText(text: string): TextAmount | null {
+  const [one, ...others] = amountsInText(text)
+  return one && others.length === 0 ? one : null
+}
+
 /**
  * The amounts of money that a text says and nothing else: one, or the least and the most of a range. What shortens an amount (`10k`) is
  * left out of what stands around it, since another amount is written out.

@@ -17,11 +17,18 @@ const SAID = new Map(
 const ID = /^[a-z][a-z0-9]*(?:[_:.-][a-z0-9]+)*$/i
 const WITH_COUNT = /^([a-z][a-z0-9]*(?:[_:-][a-z0-9]+)*)[\s:x*]+(\d+)$/i
 
+/** Whether ids are from a list, but for so many strange ones: as it has them, or all in another way where they are the game's own. */
+function areFrom([registry, list]: readonly [string, ReadonlySet<string>], ids: readonly string[], most = 0): boolean {
+  let strange = 0
+  if (list.size === 0) return false
+  return ids.every((id) => list.has(id) || ++strange <= most) || (isOfGame(registry) && formOf(list, ids, most) !== null)
+}
+
 /** The list all of these ids are from; where several have them, the one the words speak of. */
 function registryOf(known: KnownIds, ids: readonly string[], spoken: readonly string[]): string | null {
   if (ids.length === 0) return null
   const fits = Object.entries(known)
-    .filter(([name, list]) => list.size > 0 && (ids.every((id) => list.has(id)) || (isOfGame(name) && formOf(list, ids) !== null)))
+    .filter((one) => areFrom(one, ids))
     .map(([name]) => name)
   return fits.find((name) => spoken.includes(name)) ?? fits[0] ?? null
 }
@@ -96,13 +103,8 @@ export function keysOf(names: readonly string[], known: KnownIds, words: readonl
   const all = registryOf(known, names, ['items'])
   if (all !== null || names.length < MANY_NAMES) return all
   const most = Math.floor(names.length * STRANGE)
-  const fits = ([registry, list]: [string, ReadonlySet<string>]): boolean => {
-    let strange = 0
-    if (list.size === 0) return false
-    return names.every((name) => list.has(name) || ++strange <= most) || (isOfGame(registry) && formOf(list, names, most) !== null)
-  }
   const found = Object.entries(known)
-    .filter(fits)
+    .filter((one) => areFrom(one, names, most))
     .map(([name]) => name)
   return found.find((name) => name === 'items') ?? found[0] ?? null
 }
