@@ -64,16 +64,27 @@ export async function readsNoMore(page: Page, text: string): Promise<void> {
 
 /** Fills a field of this name with a text, as typing over it would. */
 export async function fill(page: Page, name: string, text: string): Promise<void> {
-  const field = await page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 15_000 })
-  await field!.click({ count: 3 })
-  await page.keyboard.type(text)
-  await page.keyboard.press('Tab')
+  await typeOver(page, `::-p-aria([name="${name}"])`, text)
 }
 
 /** Sets a setting of the sheet, as somebody who types over it and leaves the field. */
 export async function setTo(page: Page, pointer: string, text: string): Promise<void> {
-  const field = await page.waitForSelector(`${line(pointer)} input`)
-  await field!.click({ count: 3 })
+  await typeOver(page, `${line(pointer)} input`, text)
+}
+
+/**
+ * Selects all of a field and types over it. Beside a field that moved under the pointer, because something above it came in, what
+ * is typed would be keys of the page: nothing is typed until the field has the focus.
+ */
+async function typeOver(page: Page, selector: string, text: string): Promise<void> {
+  const field = page.locator(selector).setTimeout(15_000)
+  const isEntered = async (): Promise<boolean> =>
+    (await field.waitHandle()).evaluate((item) => item.contains(item.ownerDocument.activeElement))
+  let tries = 0
+  do {
+    if (tries++ === 5) throw new Error(`${selector} never took the focus`)
+    await field.click({ count: 3 })
+  } while (!(await isEntered()))
   await page.keyboard.type(text)
   await page.keyboard.press('Tab')
 }
