@@ -12,10 +12,18 @@ export function nameWords(name: string): string[] {
 /** The last of them, which mostly says what a setting is; empty for none. */
 export const lastWord = (name: string): string => nameWords(name).at(-1) ?? ''
 
+/** Words that are no plurals, though they end like some. */
+const ENDING_IN_S = /(?:^(?:gas|lens)|alias|atlas|canvas|bias)$/
+
 function singular(word: string): string {
   if (word.length > 4 && word.endsWith('ies')) return word.slice(0, -3) + 'y'
-  if (word.length > 4 && /(?:[sxz]|[cs]h)es$/.test(word)) return word.slice(0, -2)
-  return word.length > 2 && word.endsWith('s') && !/[siu]s$/.test(word) ? word.slice(0, -1) : word
+  if (word.length > 4 && word.endsWith('es')) {
+    const stem = word.slice(0, -2)
+    if (/zz$/.test(stem)) return stem.slice(0, -1)
+    // `bonuses` are of one bonus, `prizes` and `houses` of one with an e
+    if (/(?:ss|x|[cs]h|[lt]z|[^aeiouf]us)$/.test(stem) || ENDING_IN_S.test(stem)) return stem
+  }
+  return word.length > 2 && word.endsWith('s') && !/[siu]s$/.test(word) && !ENDING_IN_S.test(word) ? word.slice(0, -1) : word
 }
 
 /** Dice's coefficient of two bags of words: 1 for the same words, 0 for none in common. */
