@@ -45,22 +45,19 @@ export function percentWords(share: number): string {
 export const hoursWords = (hours: number | null): string =>
   hours === null ? 'never' : hours < 0.05 ? 'at once' : `${amountWords(Number(hours.toFixed(1)))} h`
 
-/** The names a pointer is made of; formats without sections say them by points. */
-const namesIn = (pointer: string): readonly string[] => pointer.split(/[/.]/).slice(1)
-const sectionOf = (pointer: string): string => namesIn(pointer)[0] ?? ''
-
 /** What a group of the flow is called, and what stands below it. */
 export function groupWords({ streams }: Pick<FlowGroup, 'streams'>): { readonly title: string; readonly under: string } {
   const first = streams[0]!
-  const { doing, name, plugin, pointer } = first
+  const { doing, name, deed, plugin } = first
+  const section = asWords(first.section)
   // what is paid at least and at most is one of them
   const count = new Set(streams.map(({ activity }) => activity)).size
   const several = (one: string): string => `${plugin}, ${counted(count, one)}`
   const called: Readonly<Record<Moving['doing'], readonly [string, string]>> = {
     once: ['Newcomers’ start', plugin],
-    payout: count === 1 ? [asWords(name), plugin] : [asWords(sectionOf(pointer)), several('payout')],
-    price: count === 1 ? [asWords(name), plugin] : [`${asWords(sectionOf(pointer))} for a price`, several('price')],
-    fee: count === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [`${asWords(sectionOf(pointer))}: fees`, several('fee')],
+    payout: count === 1 ? [asWords(deed), plugin] : [section || 'Payouts', several('payout')],
+    price: count === 1 ? [asWords(name), plugin] : [section ? `${section} for a price` : 'Prices', several('price')],
+    fee: count === 1 ? [`Fee of ${asWords(name).toLowerCase()}`, plugin] : [section ? `${section}: fees` : 'Fees', several('fee')],
     share: [asWords(lastOf(first)), plugin],
     tax: [/^tax$/i.test(name) ? 'Tax' : `Tax, ${asWords(name).toLowerCase()}`, plugin],
     buys: ['Buying', `${plugin}, ${counted(first.settings, 'price')}`],
@@ -71,21 +68,21 @@ export function groupWords({ streams }: Pick<FlowGroup, 'streams'>): { readonly 
   return { title, under }
 }
 
-const lastOf = ({ pointer, name }: Moving): string => {
-  const last = namesIn(pointer).at(-1) ?? ''
+const lastOf = ({ keys, name }: Moving): string => {
+  const last = keys.at(-1) ?? ''
   return last === name ? name : `${name} ${last}`
 }
 
 /** What players do, for a row of what they are assumed to do. */
-export function activityWords({ doing, name, plugin }: Pick<Moving, 'doing' | 'name' | 'plugin'>): string {
+export function activityWords({ doing, deed, plugin }: Pick<Moving, 'doing' | 'deed' | 'plugin'>): string {
   const words: Readonly<Partial<Record<Moving['doing'], string>>> = {
     buys: `Buy at ${plugin}`,
     sells: `Sell at ${plugin}`,
-    loop: `${asWords(name)} loop`,
-    share: `${asWords(name)}, times a day`,
-    fee: `Fee of ${asWords(name).toLowerCase()}`,
+    loop: `${asWords(deed)} loop`,
+    share: `${asWords(deed)}, times a day`,
+    fee: `Fee of ${asWords(deed).toLowerCase()}`,
   }
-  return words[doing] ?? asWords(name)
+  return words[doing] ?? asWords(deed)
 }
 
 /** A setting by what it is called; of two that say how much one deed pays, which it is. */

@@ -41,44 +41,28 @@ describe('words of the economy', () => {
     [asWords, 'lightChances', 'Light Chances'],
     [tableWords, { name: 'low-bank yields' }, 'Low bank'],
     [tableWords, { name: 'yields' }, 'Yields'],
-    [activityWords, { doing: 'buys', name: 'Stalls', plugin: 'Stalls' }, 'Buy at Stalls'],
+    [activityWords, { doing: 'buys', deed: 'Stalls', plugin: 'Stalls' }, 'Buy at Stalls'],
   ])('%o of %j is %s', (of, value, words) => expect(of(value as never)).toBe(words))
 
-  it.each<[pointers: readonly (readonly [pointer: string, activity: string])[], title: string, under: string]>([
-    [[['/crew/pilot/pay', 'pilot']], 'Pilot', 'Skippers'],
-    // at least and at most, in one text
-    [
-      [
-        ['/crew/pilot/pay', 'pilot'],
-        ['/crew/pilot/pay', 'pilot'],
-      ],
-      'Pilot',
-      'Skippers',
-    ],
-    [
-      [
-        ['/crew/pilot/pay', 'pilot'],
-        ['/crew/pilot/pay', 'pilot'],
-        ['/crew/stoker/pay', 'stoker'],
-      ],
-      'Crew',
-      'Skippers, 2 payouts',
-    ],
-    [
-      [
-        ['/crew.pilot.pay', 'pilot'],
-        ['/crew.stoker.pay', 'stoker'],
-      ],
-      'Crew',
-      'Skippers, 2 payouts',
-    ],
-  ])('payouts at %j are called %s, %s', (all, title, under) => {
-    const streams = all.map(([pointer, activity]) => ({
-      doing: 'payout',
-      name: 'pilot',
-      plugin: 'Skippers',
-      pointer,
+  it.each<[doing: string, section: string, activities: readonly string[], title: string, under: string]>([
+    ['payout', 'crew', ['pilot'], 'Pilot', 'Skippers'],
+    // at least and at most
+    ['payout', 'crew', ['pilot', 'pilot'], 'Pilot', 'Skippers'],
+    ['payout', 'crew', ['pilot', 'pilot', 'stoker'], 'Crew', 'Skippers, 2 payouts'],
+    ['payout', '', ['pilot', 'stoker'], 'Payouts', 'Skippers, 2 payouts'],
+    ['price', 'crew', ['pilot', 'stoker'], 'Crew for a price', 'Skippers, 2 prices'],
+    ['price', '', ['pilot', 'stoker'], 'Prices', 'Skippers, 2 prices'],
+    ['fee', 'crew', ['pilot'], 'Fee of pilot', 'Skippers'],
+    ['fee', 'crew', ['pilot', 'stoker'], 'Crew: fees', 'Skippers, 2 fees'],
+    ['fee', '', ['pilot', 'stoker'], 'Fees', 'Skippers, 2 fees'],
+  ])('a group of %s in “%s” of %j is called %s, %s', (doing, section, activities, title, under) => {
+    const streams = activities.map((activity) => ({
+      doing,
+      section,
       activity,
+      name: 'pilot',
+      deed: 'pilot',
+      plugin: 'Skippers',
       settings: 1,
     }))
     expect(groupWords({ streams } as never)).toEqual({ title, under })

@@ -197,6 +197,8 @@ describe('payouts, prices and shares as different authors write them', () => {
       (least, most) => ({ 'min-money': least, 'max-money': most }),
       (from, to) => ({ coins: { from, to } }),
       (minimum, maximum) => ({ coinsMinimum: minimum, coins_maximum: maximum }),
+      (low, high) => ({ 'low-pay': low, 'high-pay': high }),
+      (min, most) => ({ min_payout: min, mostPayout: most }),
     )
     fc.assert(
       fc.property(deeds, amount, amount, shape, ending, (names, least, more, entry, format) => {

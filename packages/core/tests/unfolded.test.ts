@@ -44,8 +44,8 @@ const economy: fc.Arbitrary<Data> = fc
 /** What is gathered, without where it stands. */
 const sense = (facts: ReturnType<typeof gathered>): unknown => ({
   offers: facts.offers.map(({ item, way, amount: is, count, cooldown }) => ({ item, way, is, count, cooldown })),
-  streams: facts.streams.map(({ name, way, amount: is, bound, cooldown, most, shareOf, isOnce }) => {
-    return { name, way, is, bound, cooldown, most, shareOf, isOnce }
+  streams: facts.streams.map(({ keys, name, way, amount: is, bound, cooldown, most, shareOf, isOnce }) => {
+    return { keys, name, way, is, bound, cooldown, most, shareOf, isOnce }
   }),
   draws: facts.draws.map(({ entries, isByWeight }) => ({ isByWeight, entries: entries.map(({ name, weight }) => [name, weight]) })),
 })
@@ -78,6 +78,21 @@ describe('names with points', () => {
     expect(new Set(streams.map(({ activity }) => activity)).size).toBe(2)
   })
 
+  it('belong together with what is in the same section, and in formats that have sections with nothing else', () => {
+    const data = { payouts: { 'v1.5 haul': 3, 'v1.5 net': 5 }, pay: { 'day.1': { min: 2, max: 4 }, 'day.2': { min: 3, max: 6 } } }
+    const groupsOf = (path: string, text: string): string[] =>
+      economyOf(gathered(path, text)).streams.map(({ group, activity }) => `${group} ${activity.replace(/^.*#/, '')}`)
+    expect(groupsOf('A/a.yml', WRITE.yml(data))).toEqual([
+      'A payout payouts /payouts/v1.5 haul',
+      'A payout payouts /payouts/v1.5 net',
+      ...['/pay/day.1', '/pay/day.1', '/pay/day.2', '/pay/day.2'].map((at) => `A payout pay ${at}`),
+    ])
+    const tolls = WRITE.yml({ tolls: { 'north.gate': 5, lock: 3 } })
+    expect(groupsOf('A/a.yml', tolls)).toEqual(['A price tolls /tolls/north.gate', 'A price tolls /tolls/lock'])
+    const inNames = ['A payout payouts /payouts.dawn', 'A payout payouts /payouts.dusk']
+    expect(groupsOf('A/a.properties', 'payouts.dawn=3\npayouts.dusk=4\n')).toEqual(inNames)
+  })
+
   it.each([
     ['a setting that has others below its name', 'price=5\nprice.clay=10\nprice.eel=4\n'],
     ['points at the ends, and one behind the other', '.price=1\nprice.=2\nprice..clay=3\n'],
@@ -89,6 +104,22 @@ describe('names with points', () => {
 
   it('are no sections in formats that have them', () => {
     expect(gathered('A/a.yml', 'shop.clay.buy: 5\nshop.eel.buy: 6\n').offers).toEqual([])
+  })
+})
+
+describe('what moves money', () => {
+  it.each<[text: Data, sections: readonly string[]]>([
+    [{ payouts: { dig: 4 } }, ['payouts']],
+    [{ economy: { tolls: { lock: 3, weir: 4 } } }, ['tolls', 'tolls']],
+    [{ settings: { hampers: { reed: { price: 4 } } } }, ['hampers']],
+    [{ reed: { price: 4 }, clay: { price: 5 } }, ['', '']],
+    [{ jobs: [{ name: 'miner', payout: 4 }] }, ['jobs']],
+    [[{ name: 'miner', payout: 4 }], ['']],
+    [{ pits: { kiln: { 'entry-fee': 4 }, bog: { 'entry-fee': 2 } } }, ['pits', 'pits']],
+    [{ 'join-payout': 4 }, ['']],
+  ])('in %j is shown by its sections: %j', (data, sections) => {
+    const { streams } = economyOf(gathered('A/a.yml', WRITE.yml(data)))
+    expect(streams.map(({ section }) => section)).toEqual(sections)
   })
 })
 

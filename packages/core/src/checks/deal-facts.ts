@@ -113,8 +113,9 @@ function wayOf(
 const lastOf = ({ pointer }: MoneyFact): string => parsePointer(pointer)?.at(-1) ?? ''
 
 function pauseAt(file: WorkspaceFile, own: readonly ValueLook[], forAll: () => number | null): Pick<DealFact, 'hasPause' | 'cooldown'> {
-  const isOwn = own.some(({ rule }) => rule?.role === 'cooldown')
-  const cooldown = isOwn ? pauseIn(file, own) : forAll()
+  const said = pauseIn(file, own)
+  const isOwn = said !== null || own.some(({ rule }) => rule?.role === 'cooldown')
+  const cooldown = isOwn ? said : forAll()
   const isSaid = isOwn || cooldown !== null
   return { cooldown, hasPause: isSaid ? cooldown !== 0 : null }
 }

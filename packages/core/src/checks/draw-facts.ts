@@ -1,4 +1,5 @@
-import { lastWord } from '../carry/likeness'
+import { lastWord, nameWords } from '../carry/likeness'
+import { writtenId } from '../rules/id-forms'
 import { formatPointer } from '../tree/pointer'
 import type { FileLooks, ValueLook } from './looks'
 import { itemIn, meanCountIn } from './money-reader'
@@ -45,14 +46,17 @@ export const CHANCE = new Set(['chance', 'odds', 'probability', 'rarity', 'weigh
 const LIKE_CHANCE = /chance|odds|probability|rarity|weight/i
 /** What sections are called whose own texts of percent are chances. */
 const DRAWN = /drop|loot|chance|odds|draw|table/i
+/** What stands for something in a menu. */
+const SHOWN = new Set(['icon', 'display', 'symbol', 'menu', 'button', 'filler'])
 /** Names of settings that say what comes, the surest first. */
 const COMES = ['item', 'id', 'type', 'material', 'thing', 'reward', 'table']
 
 /**
  * Tables of a file: sections whose own numbers are weights, and groups or lists each entry of which has a weight or a chance of its own.
  * One of a single entry is no table.
+ * @param items the server's own list, by which what comes is known under any name: `fish: eel`
  */
-export function drawsIn({ document }: WorkspaceFile, looks: FileLooks): DrawFact[] {
+export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: ReadonlySet<string> = new Set()): DrawFact[] {
   const written = (value: ValueLook): ReturnType<typeof writtenIn> => writtenIn(document, value)
   const named = looks.values.filter((value) => isChance(value) && written(value) !== null && !sleepingIn(looks)(value))
   // most files draw nothing
@@ -83,15 +87,24 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks): DrawFact
   function isOrder(keys: readonly string[]): boolean {
     if (lastWord(keys.at(-1)!) !== 'weight') return false
     const own = sections.entry(keys.slice(0, -1))
-    const comes = itemIn(own) !== null || textIn(own, COMES) !== null || own.some(({ rule }) => rule?.role === 'payout')
+    const comes =
+      itemIn(own) !== null || listedIn(own) !== null || textIn(own, COMES) !== null || own.some(({ rule }) => rule?.role === 'payout')
     return !comes && !things.has(formatPointer(keys.slice(0, -2))) && !keys.slice(0, -2).some((key) => DRAWN.test(key))
+  }
+
+  function listedIn(own: readonly ValueLook[]): string | null {
+    const found = own.find(({ keys, node, text, isItem }) => {
+      const isShown = nameWords(keys.at(-1)!).some((word) => SHOWN.has(word))
+      return !isItem && !isShown && node.kind === 'text' && writtenId(items, text) !== null
+    })
+    return found?.text ?? null
   }
 
   /** What comes with a chance of an entry: a thing and how many of it, or money. */
   function comesIn(keys: readonly string[]): Pick<DrawEntry, 'name' | 'count' | 'money'> {
     const own = sections.entry(keys.slice(0, -1))
     const count = meanCountIn(document, own)
-    const thing = itemIn(own) ?? textIn(own, COMES)
+    const thing = itemIn(own) ?? textIn(own, COMES) ?? listedIn(own)
     if (thing !== null) return { name: thing, count, money: null }
     const paid = own.find(({ rule }) => rule?.role === 'payout' || rule?.role === 'start-money')
     const entry = keys.at(-2)!

@@ -17,6 +17,7 @@ import { exchangeIn, type ExchangeFact } from './exchange-facts'
 import { maybeMoneyIn, type MaybeMoney } from './maybe-money'
 import { moneyIn, type MoneyFacts } from './money-facts'
 import { OFF, SWITCHES } from './sleeping'
+import { withTables } from './drawn-streams'
 import { streamsIn, type StreamFact } from './stream-facts'
 import { unfolded } from './unfolded'
 import type { Workspace, WorkspaceFile } from './workspace'
@@ -166,9 +167,10 @@ function tradeIn({ lists }: Workspace['knowledge'], asIs: WorkspaceFile): Trade 
   const file = inSections?.file ?? asIs
   const looks = looksOf(file)
   const kin = withKin(looks)
+  const draws = drawsIn(file, kin, lists['items'])
   const trade: Trade = {
-    ...calledAsListed({ ...moneyIn(file, kin), draws: drawsIn(file, kin) }, lists['items']),
-    streams: streamsIn(file, kin),
+    ...calledAsListed({ ...moneyIn(file, kin), draws }, lists['items']),
+    streams: withTables(streamsIn(file, kin), draws),
     exchange: exchangeIn(file, looks),
     maybe: maybeMoneyIn(file, kin),
     // what newcomers are given by others is no account

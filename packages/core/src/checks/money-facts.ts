@@ -1,4 +1,4 @@
-import { isDeed, isWage } from '../rules/infer/money-words'
+import { isDeed, isDoneIn, isSale, isWage } from '../rules/infer/money-words'
 import type { Role } from '../rules/rule'
 import { nameWords } from '../carry/likeness'
 import { dealsIn, type DealFact } from './deal-facts'
@@ -49,13 +49,13 @@ export function moneyIn(file: WorkspaceFile, looks: FileLooks): MoneyFacts {
       const isListed = rule?.keys === 'items'
       if (entry.value.type === 'map' && !(isPart(entry.key) && keys.length > 0)) {
         const own = sections.entry(path)
-        const said = saidOf(file, money, own)
+        const said = saidOf(file, money, own, isDoneIn(keys))
         const item = isListed ? entry.key : itemIn(own)
         if (item !== null && (said.costs || said.pays || isListed)) goods.push({ item, ...said })
         else if (said.costs || said.pays) categories.push({ item: sections.entryName(path), ...said })
       } else if (isListed) {
         const value = byKeys.get(path.join('\n'))
-        const [costs, pays] = [money(value, [], 'price'), isDeed(nameWords(keys.at(-1) ?? '')) ? null : money(value, [], 'payout')]
+        const [costs, pays] = [money(value, [], 'price'), isDoneIn(keys) ? null : money(value, [], 'payout')]
         if (costs || pays) goods.push({ item: entry.key, category: null, costs, pays, without: [], count: 1, soldCount: 1, cooldown: null })
       }
     }
@@ -63,11 +63,11 @@ export function moneyIn(file: WorkspaceFile, looks: FileLooks): MoneyFacts {
 }
 
 /** What an entry says of its price, and of what it brings; what is paid for doing something with an item is no price of it. */
-function saidOf(file: WorkspaceFile, money: MoneyReader, own: readonly ValueLook[]): Omit<GoodFact, 'item'> {
+function saidOf(file: WorkspaceFile, money: MoneyReader, own: readonly ValueLook[], isDone: boolean): Omit<GoodFact, 'item'> {
   const costs = firstOf(own, (value) => money(value, own, 'price'))
   const pays = firstOf(own, (value) => {
     const name = nameWords(value.keys.at(-1)!)
-    return isWage(name) || (costs === null && isDeed(name)) ? null : money(value, own, 'payout')
+    return (isDone && !isSale(name)) || isWage(name) || (costs === null && isDeed(name)) ? null : money(value, own, 'payout')
   })
   const category = own.find(({ keys: at }) => at.at(-1) === 'category')?.text ?? null
   const count = (found: typeof costs): number => countIn(file.document, found ? nearestFirst(own, found.value) : own)

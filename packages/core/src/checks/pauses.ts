@@ -6,12 +6,26 @@ import { getNode } from '../tree/pointer'
 import { readDuration } from '../values/duration'
 import type { ValueLook } from './looks'
 import type { Sections } from './sections'
+import { OFF } from './sleeping'
 import type { WorkspaceFile } from './workspace'
+
+/** What can be done but once counts like once in a month: no more comes of it to anybody in the days that are reckoned with. */
+const ONCE = 30 * SECONDS['day']!
 
 /** The seconds that one has to wait, where one of some settings says so. */
 export function pauseIn({ document }: WorkspaceFile, siblings: readonly ValueLook[]): number | null {
   const pause = siblings.find(({ rule }) => rule?.role === 'cooldown')
-  return pause ? secondsOf(document, pause) : null
+  if (pause) return secondsOf(document, pause)
+  return siblings.some(isOnce) ? ONCE : null
+}
+
+/** Whether it says that its entry is for once: `once: true`, `repeatable: false`. */
+function isOnce({ keys, node, text, rule, isItem }: ValueLook): boolean {
+  if (isItem || !(node.kind === 'bool' || rule?.means === 'switch')) return false
+  const name = nameWords(keys.at(-1)!).join(' ')
+  return OFF.test(text)
+    ? /^(?:is )?(?:repeat|repeatable|repeating)$/.test(name)
+    : /^(?:is |only )?(?:once|one time|onetime)(?: only)?$/.test(name)
 }
 
 const PERIODS = new Set(['interval', 'every', 'period', 'cycle'])
@@ -55,7 +69,10 @@ export function pauseOf(file: WorkspaceFile, sections: Sections, { keys }: Value
     name.some((word) => PERIODS.has(word) || isPaid(word)) &&
     name.every((word) => PERIODS.has(word) || PAID.has(word) || timeUnit(word) !== null)
   const isTime = (value: ValueLook): boolean => value.rule?.means === 'duration' && isPeriod(nameWords(value.keys.at(-1)!))
-  const isOfIt = ({ keys: at }: ValueLook): boolean => nameWords(at.at(-1)!).some(isPaid)
+  // what is paid again and again comes as often as a section around it says
+  const isWage = words.some((word) => PAID.has(word))
+  const isOfAll = (name: readonly string[]): boolean => isWage && name.every((word) => !PAID.has(word))
+  const isOfIt = ({ keys: at }: ValueLook): boolean => nameWords(at.at(-1)!).some(isPaid) || isOfAll(nameWords(at.at(-1)!))
   const every = beside.find(isTime) ?? saidAround(sections, keys).find((value) => isTime(value) && isOfIt(value))
   const seconds = every ? secondsOf(file.document, every) : null
   if (seconds !== null && seconds > 0) return seconds

@@ -1,5 +1,5 @@
 import { nameWords } from '../carry/likeness'
-import { THINGS, isMoneyPart, isSizeOnly } from '../rules/infer/money-words'
+import { THINGS, isMoneyPart, isPaidAct, isSizeOnly } from '../rules/infer/money-words'
 import { apparentKind } from '../tree/compare'
 import type { Document } from '../tree/nodes'
 import { sleepingIn } from './sleeping'
@@ -34,6 +34,7 @@ class Sections {
   private readonly bySection = new Map<string, ValueLook[]>()
   /** The names of sections in sections. */
   private readonly inner = new Map<string, readonly string[]>()
+  private readonly lists = new Set<string>()
 
   constructor(
     private readonly document: Document,
@@ -41,6 +42,7 @@ class Sections {
   ) {
     for (const { keys, node } of looks.parts) {
       const inner = node.type === 'map' ? node.entries.flatMap(({ key, value }) => (value.type === 'map' ? [key] : [])) : []
+      if (node.type === 'list') this.lists.add(keys.join('\n'))
       if (inner.length > 0) this.inner.set(keys.join('\n'), inner)
     }
     const isAsleep = sleepingIn(looks)
@@ -80,16 +82,30 @@ class Sections {
 
   /**
    * What a number of an entry is called: of a group by its entry, else by its own name, or that of the nearest section which says more
-   * than that it is money. Entries of lists are called as they call themselves.
+   * than that it is money. Entries of lists are called as they call themselves, and what is done by that and with what: `break clay`.
    */
   nameOf({ keys, rule, isItem }: ValueLook): string {
+    const act = keys.findLastIndex((_, at) => at < keys.length - 1 && isPaidAct(keys.slice(0, at + 1)))
+    if (act >= 0) {
+      const what = this.entryName(keys.slice(0, act + 2))
+      return saysMore(what) ? `${keys[act]!} ${what}` : keys[act]!
+    }
     const star = entryDepth({ rule, isItem })
     const isOfGroup = star >= 0 && (!saysMore(keys.at(-1)!) || keys.slice(star + 1, -1).every((key) => isPart(key) || isThing(key)))
     for (let at = isOfGroup ? star : keys.length - 1; at >= 0; at--) {
-      const name = INDEX.test(keys[at]!) ? this.nameIn(keys.slice(0, at + 1)) : saysMore(keys[at]!) ? keys[at]! : null
+      const name = INDEX.test(keys[at]!) ? this.nameIn(keys.slice(0, at + 1)) : saysMore(keys[at]!) ? this.counted(keys, at) : null
       if (name !== null) return name
     }
     return keys.findLast((key) => !INDEX.test(key) && !isSizeOnly(nameWords(key))) ?? keys.at(-1) ?? ''
+  }
+
+  /**
+   * A name, of many without names of their own with which of them it is: `levels 5`; those of lists are counted from one.
+   */
+  private counted(keys: readonly string[], at: number): string {
+    const index = keys[at + 1]
+    if (index === undefined || !INDEX.test(index) || at + 2 === keys.length) return keys[at]!
+    return `${keys[at]!} ${this.lists.has(keys.slice(0, at + 1).join('\n')) ? Number(index) + 1 : index}`
   }
 
   /** What an entry is called: of a list as it calls itself. */

@@ -1,5 +1,5 @@
 import { lastWord, nameWords } from '../carry/likeness'
-import { isDeed, isSizeOnly } from '../rules/infer/money-words'
+import { LEAST, areBounds, has, isDeed, isDoneIn, isSale, isSizeOnly } from '../rules/infer/money-words'
 import { amountsInText } from '../rules/money-text'
 import type { Role } from '../rules/rule'
 import { formatPointer } from '../tree/pointer'
@@ -21,6 +21,8 @@ export type Bound = 'least' | 'most'
 /** A setting that moves money by itself: no price of an item, which the price book has. */
 export interface StreamFact {
   readonly pointer: string
+  /** The names it stands under and its own, those of sections that names with points stand for one by one. */
+  readonly keys: readonly string[]
   readonly from: number
   readonly to: number
   /** What it is called: its own name, or that of its entry. */
@@ -46,6 +48,8 @@ export interface StreamFact {
   readonly around: TextAround | null
   /** Where it says how much is paid at least, or at most: both are one deed, and each counts half. Null for all others. */
   readonly bound: Bound | null
+  /** The table that pays it, of which each draw pays one; null where it is paid by itself. */
+  readonly drawn: { readonly pointer: string; readonly name: string } | null
   /** The first word of the command that pays it, where nobody knows yet whether that is one of money; null for settings. */
   readonly paidBy: string | null
 }
@@ -80,9 +84,8 @@ export function streamsIn(file: WorkspaceFile, looks: FileLooks): StreamFact[] {
     const bound = moves.bound ?? boundOf(value, moves, moving)
     const said = { ...when(file, sections, value, beside, moves), currency: currencyIn(beside), bound }
     const most = moves.shareOf === 'balance' ? numberAt(file, beside, MOST) : null
-    return [
-      { ...moves, ...said, most, pointer: formatPointer(keys), from: node.from, to: node.to, name: sections.nameOf(value), isShipped },
-    ]
+    const at = { pointer: formatPointer(keys), keys, from: node.from, to: node.to }
+    return [{ ...moves, ...said, ...at, most, drawn: null, name: sections.nameOf(value), isShipped }]
   })
 }
 
@@ -119,38 +122,19 @@ function isDoneFor(value: ValueLook, sections: Sections): boolean {
   if (value.rule?.role !== 'payout') return false
   const { keys } = value
   const isNamed = isDeed(nameWords(keys.at(-1)!)) || (isSizeOnly(nameWords(keys.at(-1)!)) && isDeed(nameWords(keys.at(-2) ?? '')))
-  const isListed = keys.length > 1 && isDeed(nameWords(keys.at(-2)!))
+  const isListed = !isSale(nameWords(keys.at(-1)!)) && [1, 2].some((up) => keys.length > up && isDoneIn(keys.slice(0, -up)))
   return (isNamed || isListed) && !sections.beside(value).some(({ rule }) => rule?.role === 'price')
 }
 
 /** Which bound of a payout it says, where another number beside it says the other; null for all else. */
 function boundOf({ keys, rule }: ValueLook, { way }: Moves, moving: readonly { readonly value: ValueLook }[]): Bound | null {
-  const other = way === 'in' && rule?.role === 'payout' ? twinName(keys.at(-1)!) : null
+  if (way !== 'in' || rule?.role !== 'payout') return null
+  const own = nameWords(keys.at(-1)!)
   const section = keys.slice(0, -1).join('\n')
-  const isThere =
-    other !== null &&
-    moving.some(({ value }) => nameWords(value.keys.at(-1)!).join(' ') === other && value.keys.slice(0, -1).join('\n') === section)
-  if (!isThere) return null
-  return nameWords(keys.at(-1)!).some((word) => LEAST.has(word)) ? 'least' : 'most'
-}
-
-const LEAST = new Set(['min', 'minimum', 'from', 'least'])
-const TWINS: Readonly<Record<string, string>> = {
-  min: 'max',
-  max: 'min',
-  minimum: 'maximum',
-  maximum: 'minimum',
-  from: 'to',
-  to: 'from',
-  least: 'most',
-  most: 'least',
-}
-
-/** The name of the other bound: `max money` for `min-money`; null for what is none. */
-function twinName(key: string): string | null {
-  const words = nameWords(key)
-  const at = words.findIndex((word) => TWINS[word] !== undefined)
-  return at < 0 ? null : words.with(at, TWINS[words[at]!]!).join(' ')
+  const isThere = moving.some(
+    ({ value }) => value.keys.slice(0, -1).join('\n') === section && areBounds(own, nameWords(value.keys.at(-1)!)),
+  )
+  return isThere ? (has(own, LEAST) ? 'least' : 'most') : null
 }
 
 /** The number of the first sibling without a part in the trade whose name ends so; null for none, and for none above nothing. */

@@ -179,6 +179,8 @@ function ratesOf(streams: readonly Moving[], habits: Habits, typed: Assumed['rat
 /** What one kind of player is likely to do how often. */
 class Habits {
   private readonly middle: number
+  /** What deeds bring that are said by several settings, on average. */
+  private readonly pays: ReadonlyMap<string, number>
   private readonly spending: number
   private readonly middlePrice: number
   private readonly bestLoop: string | null
@@ -191,6 +193,7 @@ class Habits {
     private readonly hours: number,
     private readonly seen: Seen,
   ) {
+    this.pays = paidBySeveral(streams)
     const pays = streams.filter(({ doing }) => doing === 'payout').map(({ amount }) => amount)
     this.middle = middleOf(pays)
     this.buyers = Math.max(1, streams.filter(({ doing }) => doing === 'sells').length)
@@ -222,7 +225,7 @@ class Habits {
       case 'payout':
         return stream.cooldown !== null && stream.cooldown > 0
           ? this.capped(stream, Number.POSITIVE_INFINITY) * OF_PAUSE * works
-          : this.capped(stream, Math.min(30, Math.max(1, WORKS * Math.sqrt(this.middle / stream.amount))) * works)
+          : this.capped(stream, Math.min(30, Math.max(1, WORKS * Math.sqrt(this.middle / this.payOf(stream)))) * works)
       case 'sells':
         return (SELLS * sells) / this.buyers
       case 'loop':
@@ -230,6 +233,10 @@ class Habits {
       default:
         return this.capped(stream, this.wants(stream) * this.spending)
     }
+  }
+
+  private payOf({ activity, amount }: Moving): number {
+    return this.pays.get(activity) ?? amount
   }
 
   /** How often one pays for something against something else: what is dearer less often, by the root. */
@@ -244,6 +251,15 @@ class Habits {
   private capped(stream: Moving, rate: number): number {
     return timesAnHour(stream, rate, this.hours)
   }
+}
+
+/** What deeds bring each time of which several settings say how much: bounds, and what a table draws. */
+function paidBySeveral(streams: readonly Moving[]): ReadonlyMap<string, number> {
+  const by = new Map<string, Moving[]>()
+  for (const stream of streams.filter(({ doing }) => doing === 'payout'))
+    by.set(stream.activity, [...(by.get(stream.activity) ?? []), stream])
+  const several = [...by].filter(([, of]) => of.length > 1)
+  return new Map(several.map(([activity, of]) => [activity, sumOf(of, ({ amount, chance }) => amount * chance)]))
 }
 
 const sumOf = (streams: readonly Moving[], of: (stream: Moving) => number): number => streams.reduce((sum, stream) => sum + of(stream), 0)

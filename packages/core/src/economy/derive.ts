@@ -1,6 +1,7 @@
+import { nameWords } from '../carry/likeness'
 import type { Bound } from '../checks/stream-facts'
 import type { TextAround } from '../checks/written'
-import { formatPointer, parsePointer } from '../tree/pointer'
+import { formatPointer } from '../tree/pointer'
 import type { EconomyFacts, Placed } from './gather'
 import type { Stream } from './model'
 import type { GatheredOffer } from './offers'
@@ -13,8 +14,12 @@ export type Doing = 'once' | 'payout' | 'price' | 'fee' | 'share' | 'tax' | 'sel
 export interface Moving extends Stream, Placed {
   readonly doing: Doing
   readonly name: string
+  /** What its deed is called: as it is, or as the table of which it is one. */
+  readonly deed: string
   /** The setting that says how much; empty for what is put together from several. */
   readonly pointer: string
+  /** The names of its sections and its own; none for what is put together from several. */
+  readonly keys: readonly string[]
   /** What the setting says, where the amount is reckoned of it. */
   readonly says: number
   /** Whether it says how much a deed pays at least, or at most; null for all that says it by itself. */
@@ -26,6 +31,8 @@ export interface Moving extends Stream, Placed {
   /** How many settings it is put together from. */
   readonly settings: number
   readonly isShipped: boolean
+  /** The section its entry stands in; empty for one in none, and for what is put together from several. */
+  readonly section: string
   /** What it belongs with in a picture. */
   readonly group: string
 }
@@ -88,46 +95,56 @@ const EVER = {
   chance: 1,
   isShare: false,
   isOnce: false,
+  keys: [] as readonly string[],
+  section: '',
 } as const
 
 function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving {
-  const { file, pointer, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most, around, bound } = fact
+  const { file, pointer, keys, plugin, name, way, shareOf, isOnce, isShipped, chance, cooldown, limit, most, around, bound, drawn } = fact
   const at = `${file}#${pointer}`
   // both bounds may stand in one text
   const isRange = bound !== null && around !== null
   const id = isRange ? `${at} ${bound}` : at
-  // what is paid at least and at most is one deed, and each comes to half of it
-  const activity = bound === null || isRange ? (fact.was ?? at) : sectionOf(fact.was ?? at)
-  const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(lastKey(pointer)) ? 'fee' : 'price'
+  // what is paid at least and at most is one deed, and each comes to half of it; so is all that a table draws
+  const own = bound === null || isRange ? (fact.was ?? at) : aroundOf(fact.was ?? at, keys)
+  const activity = drawn ? `${file}#${drawn.pointer}` : own
+  const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(keys.at(-1) ?? '') ? 'fee' : 'price'
   const isShare = shareOf !== null
   const moved = { id, activity, way, amount, isShare, isOnce, chance: (chance ?? 1) * (bound === null ? 1 : 0.5), cooldown, limit, most }
   return {
     ...moved,
     doing,
     name,
+    deed: drawn?.name ?? name,
     plugin,
     file,
     pointer,
+    keys,
     says: fact.says,
     bound,
     share: shareOf === null ? null : fact.amount,
     around,
     settings: 1,
     isShipped,
-    group: groupOf(fact, doing),
+    section: sectionOf(fact),
+    group: doing === 'once' || doing === 'share' ? at : `${plugin} ${doing} ${sectionOf(fact)}`,
   }
 }
 
-/** A format without sections says them by points. */
-const sectionOf = (id: string): string => id.slice(0, Math.max(id.lastIndexOf('/'), id.lastIndexOf('.')))
-const lastKey = (pointer: string): string => parsePointer(pointer)?.at(-1) ?? ''
+/** What one setting of two stands in: a name with points stands for sections where its own last name is but the end of it. */
+function aroundOf(id: string, keys: readonly string[]): string {
+  const last = formatPointer(keys.slice(-1)).slice(1)
+  return id.endsWith(`.${last}`) || id.endsWith(`/${last}`) ? id.slice(0, -last.length - 1) : id.slice(0, id.lastIndexOf('/'))
+}
 
-/** Payouts of one list belong together, and prices of one group; what stands alone is by itself. */
-function groupOf({ file, pointer, plugin }: Placed & { readonly pointer: string }, doing: Doing): string {
-  const keys = (parsePointer(pointer) ?? []).flatMap((key) => key.split('.'))
-  if (doing === 'once' || doing === 'share') return `${file}#${pointer}`
-  const section = doing === 'payout' ? keys.slice(0, -1) : keys.slice(0, -2)
-  return `${plugin} ${doing} ${formatPointer(section.slice(0, 1))}`
+/** Sections that only say that money or settings are in them. */
+const WRAPPERS = new Set(['economy', 'money', 'setting', 'config', 'configuration', 'option', 'general', 'main'])
+
+/** The section of entries: the outermost above the one that the setting says something of, for in it are those of its kind. */
+function sectionOf({ keys, name }: EconomyFacts['streams'][number]): string {
+  const entry = keys.lastIndexOf(name)
+  const around = keys.slice(0, entry < 0 ? -1 : entry)
+  return around.find((key) => !/^\d+$/.test(key) && !WRAPPERS.has(nameWords(key).join(' '))) ?? ''
 }
 
 /** What players buy and sell at each plugin, as one of the middle of it. */
@@ -158,6 +175,7 @@ function tradesOf(offers: readonly GatheredOffer[]): Moving[] {
       amount,
       doing,
       name: plugin,
+      deed: plugin,
       plugin,
       settings: all.length,
       isShipped,
@@ -188,6 +206,7 @@ function loopsOf({ rows }: PriceBook): Moving[] {
         ...moved,
         doing: 'loop',
         name: loop.item,
+        deed: loop.item,
         plugin: where,
         file,
         pointer,

@@ -13,6 +13,8 @@ export const PRICES = words('price cost')
 export const ASKED = words('require requirement need')
 export const TAKES = new Set([...PRICES, ...BOUGHT, ...ASKED, 'buying'])
 export const FEES = words('fee toll fare rent upkeep')
+/** What is paid to take part, where it is said in money. */
+export const ENTRANCE = words('entry entrance admission ticket')
 export const LEVIES = words('tax commission levy')
 /** Paid by those who did something wrong, or died; also of other things than money. */
 export const LOST = words('penalty fine lose loss')
@@ -39,9 +41,22 @@ export const BOUNDS = words('max min maximum minimum')
 const COUNTS = words('limit time use count decimal chance stack slot size page row column interval')
 /** Other things than money that are asked for and given. */
 const NO_MONEY = words('xp exp experience level mana energy stamina hunger health durability')
+/** What players do, as sections that pay for it are called. */
+const ACTS = new Set([
+  ...words('break place kill craft smelt brew cook fish catch dig mine chop farm harvest plant hunt breed tame shear milk build'),
+  ...words('breaking placing killing crafting smelting brewing cooking fishing catching digging mining chopping farming harvesting'),
+  ...words('planting hunting breeding taming shearing milking building'),
+])
 const DEEDS = words('bounty wage income salary paycheck earning earn')
 /** What a section of its own says that is bought, sold or given. */
 export const THINGS = words('item product good thing')
+/** Sections of items that are counted, and not priced. */
+export const COUNTED = new Set([
+  ...THINGS,
+  ...ASKED,
+  ...GIFTS,
+  ...words('content stock quantity amount ingredient weight gift give loot drop kit'),
+])
 const PARTS = new Set([...SELLS, ...PAYS, ...TAKES, ...FEES, ...CASH, ...GIFTS, 'interest', 'tax', 'worth'])
 
 /** The words of a name. */
@@ -62,23 +77,51 @@ export function core(name: Name): Name {
 export const isMoneyPart = (name: Name): boolean =>
   has(name, PARTS) && name.every((word) => PARTS.has(word) || SIZES.has(word) || SHARES.has(word))
 
+/** Whether two names differ in nothing but in which bound they are: `pay-min` and `pay-max`. */
+export const areBounds = (a: Name, b: Name): boolean =>
+  a.length === b.length &&
+  a.some((word, i) => word !== b[i]) &&
+  a.every((word, i) => word === b[i] || (LEAST.has(word) && MOST.has(b[i]!)) || (MOST.has(word) && LEAST.has(b[i]!)))
+
 /** Whether it ends with a word of money. */
 export const isMoneyName = (name: Name): boolean => [CASH, PRICES, PAYS, SELLS].some((set) => isOf(name.at(-1), set))
 
-/** Whether it says nothing but how much: `amount`, `min`, `base`. */
-export const isSizeOnly = (name: Name): boolean => name.length > 0 && name.every((word) => SIZES.has(word))
+/** Whether it says nothing but how much: `amount`, `min`, `base`, `per-plot`. */
+export const isSizeOnly = (name: Name): boolean => name.length > 0 && (name[0] === 'per' || name.every((word) => SIZES.has(word)))
+
+/** Whether it says that something is sold. */
+export const isSale = (name: Name): boolean => has(name, SELLS)
 
 /** Whether it says that something is done for money, and nothing is sold: `income`, `reward-money`. */
-export const isDeed = (name: Name): boolean => !has(name, SELLS) && (has(name, CASH) || has(name, GIFTS) || has(name, DEEDS))
+export const isDeed = (name: Name): boolean => !isSale(name) && (has(name, CASH) || has(name, GIFTS) || has(name, DEEDS))
+
+/**
+ * Whether a section is of something that players do and are paid for: `pay: { break: { clay: 1 } }`.
+ * @param sections its name behind those of the sections it is in, the outermost first
+ */
+export function isPaidAct(sections: readonly string[]): boolean {
+  const names = sections.map(nameWords)
+  const own = names.pop()
+  return isOf(own?.at(-1), ACTS) && names.some((name) => has(name, PAYS) || has(name, CASH)) && !names.some(isSale)
+}
+
+/** Whether what stands in a section is paid for doing something with it, and no price of it. */
+export const isDoneIn = (sections: readonly string[]): boolean => isDeed(nameWords(sections.at(-1) ?? '')) || isPaidAct(sections)
 
 /** Whether it says that somebody is paid for what he does, again and again: nothing is sold for that. */
 export const isWage = (name: Name): boolean => has(name, DEEDS)
 
 /** Whether it is something else than money, or only bounds or counts it. */
-export const isNoMoney = (name: Name): boolean => has(name, NO_MONEY) || has(name, BOUNDS) || has(name, COUNTS)
+export const isNoMoney = (name: Name): boolean => isOtherThing(name) || has(counted(name), BOUNDS) || has(counted(name), COUNTS)
 
 /** Whether it is something else that is asked for or given. */
-export const isOtherThing = (name: Name): boolean => has(name, NO_MONEY)
+export const isOtherThing = (name: Name): boolean => has(counted(name), NO_MONEY)
+
+/** A name without what it is counted by: `cost-per-level` is no level. */
+function counted(name: Name): Name {
+  const per = name.indexOf('per')
+  return per < 0 ? name : [...name.slice(0, per), ...name.slice(per + 2)]
+}
 
 /** Whether a word says that it is about money, as the first one of a command. */
 export const isCash = (word: string): boolean => CASH.has(word) || ECONOMY.has(word) || word === 'eco'

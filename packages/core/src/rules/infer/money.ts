@@ -7,12 +7,15 @@ import {
   BEGINS,
   BOUGHT,
   BOUNDS,
+  ENTRANCE,
   CASH,
+  COUNTED,
   DEBTS,
   ECONOMY,
   FEES,
   GIFTS,
   HOLDS,
+  areBounds,
   LEAST,
   LEVIES,
   LOST,
@@ -25,6 +28,7 @@ import {
   WEALTH_LOST,
   core,
   has,
+  isPaidAct,
   isFirst,
   isMoneyName,
   isMoneyPart,
@@ -94,7 +98,7 @@ function shareRole(look: Look, name: Name, sections: Names, isPercent: boolean):
 }
 
 function isFee(look: Look, name: Name, sections: Names): boolean {
-  if (isOf(name.at(-1), FEES) || hasWord(look, 'fee')) return true
+  if (isOf(name.at(-1), FEES) || hasWord(look, 'fee') || (isOf(name.at(-1), ENTRANCE) && MONEY.test(look.comment))) return true
   if (has(name, LOST)) return has(name, HOLDS) || MONEY.test(look.comment) || sections.some((section) => has(section, ECONOMY))
   const [parent] = sections
   return isOf(parent?.at(-1), FEES) && (look.around.areAllNumbers || isSize(look))
@@ -113,18 +117,10 @@ const endsWithStart = (look: Look): boolean => endsWith(look, 'start', 'starting
 
 /** What money may be at least and at most is no money by itself, but where both stand in an entry and say what is paid. */
 function isBound({ words: own, around }: Look): boolean {
-  const [isLeast, isMost] = [has(own, LEAST), has(own, MOST)]
-  if ((!isLeast && !isMost) || own.length < 2) return false
+  if (own.length < 2 ? !has(own, BOUNDS) : !has(own, LEAST) && !has(own, MOST)) return false
   if (around.above.length === 0 || has(own, PRICES) || own.includes('balance')) return true
-  const other = isLeast ? MOST : LEAST
-  return ![...around.names].some((key) => isTwin(own, nameWords(key), other))
+  return ![...around.names].some((key) => areBounds(own, nameWords(key)))
 }
-
-/** Whether two names differ in nothing but in which bound they are. */
-const isTwin = (own: Name, other: Name, bound: ReadonlySet<string>): boolean =>
-  own.length === other.length &&
-  other.some((word) => bound.has(word)) &&
-  other.every((word, i) => word === own[i] || (bound.has(word) && (LEAST.has(own[i]!) || MOST.has(own[i]!))))
 
 /** By its own name, and where that only says that it is money, by the sections it is in. */
 function ownRole(look: Look, name: Name, sections: Names): Role | undefined {
@@ -184,12 +180,18 @@ const isThing = (key: string): boolean => /^(?:item|material|good|product)s?$/i.
 function listRole(look: Look, sections: Names): Role | undefined {
   const { around, head } = look
   const [parent] = sections
-  if (isNoMoney(look.words) || has(look.words, SHARES)) return undefined
-  if (around.wordsAbove.includes('payout')) return 'payout'
+  if (isNoMoney(look.words) || has(look.words, SHARES) || has(look.words, LEVIES)) return undefined
+  if (around.wordsAbove.includes('payout') || isPaidAct(around.above.map(({ key }) => key))) return 'payout'
   if (!around.areAllNumbers || parent === undefined) return undefined
   const isPriced = has(parent, PRICES) || parent.includes('worth')
   if ((has(parent, SELLS) || parent.includes('worth')) && (around.areItems || isPriced)) return 'payout'
   if (isOf(parent.at(-1), PAYS) && !parent.includes('pay')) return 'payout'
+  // goods by their categories: `sell: { ores: { clay: 2 }, food: { eel: 3 } }`
+  const trade = sections[1]?.at(-1)
+  if (around.areItems && !isNoMoney(parent) && !has(parent, COUNTED)) {
+    if (isOf(trade, SELLS)) return 'payout'
+    if (isOf(trade, BOUGHT)) return 'price'
+  }
   const isBought = has(parent, TAKES) && around.areItems && !has(parent, ASKED)
   return isBought || around.wordsAbove.some((word) => PRICES.has(word)) || /\bwhat [\w ]*costs?\b|\bprices?\b/i.test(head)
     ? nearest(sections, SELLS, TAKES) === 'in'
