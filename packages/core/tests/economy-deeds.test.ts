@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { economyOf, fitKinds, NOTHING_ASSUMED, NOTHING_SEEN, type EconomyFacts } from '../src/economy'
+import { economyFacts, economyOf, fitKinds, NOTHING_ASSUMED, NOTHING_SEEN, type EconomyFacts } from '../src/economy'
 import { ITEMS, WRITE, ending, factsFor, gathered, offers, type Data } from './economy-written'
 
 /* What players do for money, and what tables pay, written as authors write it; what has to come of it is known from how it was made. */
@@ -90,6 +90,29 @@ describe('tables that pay', () => {
     expect(rates({ ...deed, wheel })).toEqual(rates({ ...deed, wheel: [{ name: 'all', payout: 8 }] }))
   })
 
+  it('bring money by commands, and one thing by a line', () => {
+    const text = WRITE.yml({
+      crates: {
+        common: {
+          rewards: {
+            1: { chance: 25, commands: ['money give {player} 100', 'say {player} won'] },
+            2: { chance: 70, items: ['clay 32'] },
+            3: { chance: 5, commands: ['satchel add {player} 2500'] },
+          },
+        },
+      },
+    })
+    const satchel = factsFor('Satchel/a.yml', 'start-balance: 5\n')
+    const { draws } = economyFacts([satchel, factsFor('Crates/a.yml', text)])
+    expect(draws[0]!.entries.map(({ name, count, money }) => [name, count, money])).toEqual([
+      ['1', 1, 100],
+      ['clay', 32, null],
+      ['3', 1, 2500],
+    ])
+    // nobody keeps money who is called so
+    expect(economyFacts([factsFor('Crates/a.yml', text)]).draws[0]!.entries[2]!.money).toBeNull()
+  })
+
   it('know what comes by the list of the server, whatever the setting is called', () => {
     const data = { catch: ['eel', 'clay'].map((fish, i) => ({ fish, weight: 40 - i, icon: 'rope' })) }
     expect(gathered('Nets/a.yml', WRITE.yml(data)).draws.map(({ entries }) => entries.map(({ name }) => name))).toEqual([['eel', 'clay']])
@@ -113,6 +136,9 @@ describe('how often something is paid', () => {
     ['a pause beside it counts for more', { quests: { dig: { reward: { marks: 5 }, once: true, cooldown: '1h' } } }, [3600]],
     ['how often of all wages around', { interval: '1h', tiers: { low: { interest: '0.5%' }, high: { interest: '0.8%' } } }, [3600, 3600]],
     ['how often beside a fee', { claim: { upkeep: { 'per-plot': 2, every: '1d' } } }, [DAY]],
+    ['the delay of a kit', { kits: { angler: { delay: 3600, price: 5 }, miner: { delay: -1, price: 9 } } }, [3600, 30 * DAY]],
+    ['a delay before something', { warps: { delay: 5, fee: 3 } }, [null]],
+    ['a tax that comes round', { tax: { rate: 0.05, interval: '24h' } }, [DAY]],
     ['of nothing else', { interval: '1h', boats: { skiff: { price: 2 }, punt: { price: 3 } } }, [null, null]],
   ])('%s: %j', (_what, data, cooldowns) => {
     expect(gathered('A/a.yml', WRITE.yml(data)).streams.map(({ cooldown }) => cooldown)).toEqual(cooldowns)
@@ -123,6 +149,8 @@ describe('what is money', () => {
   it.each<[data: Data, streams: readonly string[]]>([
     [{ repair: { 'cost-per-durability': 0.5, minimum: 1, maximum: 90 } }, ['out cost-per-durability 0.5']],
     [{ enchant: { 'price-per-level': 40, 'xp-per-level': 3 } }, ['out price-per-level 40']],
+    [{ 'mob-money': { eel: { min: 1, max: 5, chance: 50 } } }, ['in eel 1', 'in eel 5']],
+    [{ coins: { gold: { value: 100, weight: 2 }, tin: { value: 1, weight: 1 } } }, []],
     [{ bounty: { minimum: 20, tax: 10 } }, []],
     [
       { levels: { 5: { rewards: ['money give {player} 100'] }, 10: { rewards: ['money give {player} 300'] } } },

@@ -9,13 +9,8 @@ import { textOf, type FileLooks, type ValueLook } from './looks'
 import { first, itemIn, meanCountIn, moneyReader, type MoneyFact } from './money-reader'
 import { pauseForAll, pauseIn } from './pauses'
 import { isPart, sectionsOf } from './sections'
+import { shareIn, type Share } from './shares'
 import type { WorkspaceFile } from './workspace'
-
-/** So many of an item. */
-export interface Share {
-  readonly item: string
-  readonly count: number
-}
 
 /** Items that are given for money or for nothing, or money for items. */
 export interface DealFact {
@@ -163,9 +158,3 @@ function sectionShare(document: Document, own: readonly ValueLook[]): Share[] {
 }
 
 const MONEY: ReadonlySet<Role | undefined> = new Set<Role>(['price', 'payout'])
-
-/** An item and how many of it, as `clay 64`; null for what is no such. */
-export function shareIn(text: string): Share | null {
-  const found = /^(\S+?)[\s:x*]+(\d+)$/i.exec(text)
-  return found ? { item: found[1]!, count: Number(found[2]) } : null
-}

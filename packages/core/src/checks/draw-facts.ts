@@ -1,8 +1,10 @@
 import { lastWord, nameWords } from '../carry/likeness'
 import { writtenId } from '../rules/id-forms'
+import type { Document } from '../tree/nodes'
 import { formatPointer } from '../tree/pointer'
-import type { FileLooks, ValueLook } from './looks'
+import { textOf, type FileLooks, type ValueLook } from './looks'
 import { itemIn, meanCountIn } from './money-reader'
+import { shareIn, type Share } from './shares'
 import { isPart, sectionsOf } from './sections'
 import { sleepingIn } from './sleeping'
 import { moneyOf, writtenIn, type TextAround } from './written'
@@ -19,6 +21,8 @@ export interface DrawFact {
 
 export interface DrawEntry {
   readonly name: string
+  /** Whether it is a thing, or another table; else what it is is not told, but for what money it brings. */
+  readonly isThing: boolean
   /** So many of it come at once, on average. */
   readonly count: number
   /** What comes in money, where it is no thing; null for things. */
@@ -63,6 +67,7 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: Re
   if (named.length === 0) return []
   const sections = sectionsOf(document, looks)
   const things = new Set(looks.parts.filter(({ rule }) => rule?.keys === 'items').map(({ keys }) => formatPointer(keys)))
+  const given = itemLines(document, looks)
   const chances = named.filter((value) => value.rule?.role === 'chance' || !isOrder(value.keys))
   const counts = new Map<string, number>()
   for (const { keys } of chances) counts.set(sectionOf(keys), (counts.get(sectionOf(keys)) ?? 0) + 1)
@@ -75,7 +80,7 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: Re
     const isByWeight = rule?.means === 'weight' || lastWord(keys.at(-1)!) === 'weight'
     const table = tables.get(formatPointer(at)) ?? { keys: at, isByWeight, isOfHundred: false, entries: [] }
     table.isOfHundred ||= isPercent
-    const comes = isOfEntry ? comesIn(keys) : { name: keys.at(-1)!, count: 1, money: null }
+    const comes = isOfEntry ? comesIn(keys) : { name: keys.at(-1)!, isThing: true, count: 1, money: null }
     table.entries.push({ ...comes, weight: amount, scale: 1, pointer: formatPointer(keys), from: node.from, around })
     tables.set(formatPointer(at), table)
   }
@@ -92,6 +97,12 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: Re
     return !comes && !things.has(formatPointer(keys.slice(0, -2))) && !keys.slice(0, -2).some((key) => DRAWN.test(key))
   }
 
+  /** The one item that a list in an entry gives: `items: [ "clay 32" ]`; null for several, and for none. */
+  function onlyShareIn(entry: readonly string[]): Share | null {
+    const lines = given.get(formatPointer(entry)) ?? []
+    return lines.length === 1 ? shareIn(lines[0]!) : null
+  }
+
   function listedIn(own: readonly ValueLook[]): string | null {
     const found = own.find(({ keys, node, text, isItem }) => {
       const isShown = nameWords(keys.at(-1)!).some((word) => SHOWN.has(word))
@@ -101,15 +112,17 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: Re
   }
 
   /** What comes with a chance of an entry: a thing and how many of it, or money. */
-  function comesIn(keys: readonly string[]): Pick<DrawEntry, 'name' | 'count' | 'money'> {
+  function comesIn(keys: readonly string[]): Pick<DrawEntry, 'name' | 'isThing' | 'count' | 'money'> {
     const own = sections.entry(keys.slice(0, -1))
     const count = meanCountIn(document, own)
     const thing = itemIn(own) ?? textIn(own, COMES) ?? listedIn(own)
-    if (thing !== null) return { name: thing, count, money: null }
+    if (thing !== null) return { name: thing, isThing: true, count, money: null }
+    const share = onlyShareIn(keys.slice(0, -1))
+    if (share) return { name: share.item, isThing: true, count: share.count, money: null }
     const paid = own.find(({ rule }) => rule?.role === 'payout' || rule?.role === 'start-money')
     const entry = keys.at(-2)!
     const named = textIn(own, ['name', 'title']) ?? (paid && /^\d+$/.test(entry) ? paid.keys.at(-1)! : entry)
-    return { name: named, count: 1, money: paid ? moneyOf(document, paid) : null }
+    return { name: named, isThing: false, count: 1, money: paid ? moneyOf(document, paid) : null }
   }
 }
 
@@ -133,6 +146,18 @@ function textIn(own: readonly ValueLook[], names: readonly string[]): string | n
     if (found) return found.text
   }
   return null
+}
+
+/** Lines of items that sections give, by their places. */
+function itemLines(document: Document, { parts }: FileLooks): ReadonlyMap<string, readonly string[]> {
+  const found = new Map<string, string[]>()
+  for (const { keys, node, rule } of parts) {
+    if (node.type !== 'list' || rule?.means !== 'amount' || rule.registry !== 'items') continue
+    const lines = node.entries.flatMap(({ value }) => (value.type === 'scalar' ? [textOf(document, value)] : []))
+    const at = sectionOf(keys)
+    found.set(at, [...(found.get(at) ?? []), ...lines])
+  }
+  return found
 }
 
 /** Chances of a hundred, where one of them is above one or says so, as chances of one. */

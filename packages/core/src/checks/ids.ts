@@ -4,7 +4,7 @@ import { isContainer, type Finding, type Severity } from '../tree/nodes'
 import { defineCheck, type CheckResult } from './check'
 import { fixTo, lettersOf, type Letters } from './letters'
 import { looksOf, sourceFor, sourceOf, type FileLooks, type PartLook, type ValueLook } from './looks'
-import { shareIn } from './deal-facts'
+import { shareIn } from './shares'
 import { nearest } from './near'
 import type { Workspace } from './workspace'
 

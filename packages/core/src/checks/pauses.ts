@@ -1,4 +1,5 @@
 import { nameWords } from '../carry/likeness'
+import { ROUNDS } from '../rules/infer/money-words'
 import { SECONDS, timeUnit } from '../rules/units'
 import { amountOf } from '../tree/compare'
 import { isContainer, type Document } from '../tree/nodes'
@@ -15,7 +16,9 @@ const ONCE = 30 * SECONDS['day']!
 /** The seconds that one has to wait, where one of some settings says so. */
 export function pauseIn({ document }: WorkspaceFile, siblings: readonly ValueLook[]): number | null {
   const pause = siblings.find(({ rule }) => rule?.role === 'cooldown')
-  if (pause) return secondsOf(document, pause)
+  const seconds = pause ? secondsOf(document, pause) : null
+  // less than nothing is never again
+  if (pause) return seconds !== null && seconds < 0 ? ONCE : seconds
   return siblings.some(isOnce) ? ONCE : null
 }
 
@@ -28,7 +31,6 @@ function isOnce({ keys, node, text, rule, isItem }: ValueLook): boolean {
     : /^(?:is |only )?(?:once|one time|onetime)(?: only)?$/.test(name)
 }
 
-const PERIODS = new Set(['interval', 'every', 'period', 'cycle'])
 const NAMED: Readonly<Record<string, string>> = { hourly: 'hour', daily: 'day', weekly: 'week', hour: 'hour', day: 'day', week: 'week' }
 
 /** Sections that speak of all entries of a file. */
@@ -66,8 +68,8 @@ export function pauseOf(file: WorkspaceFile, sections: Sections, { keys }: Value
   const isPaid = (word: string): boolean =>
     PAID.has(word) && (words.includes(word) || (WAGES.has(word) && words.some((own) => WAGES.has(own))))
   const isPeriod = (name: readonly string[]): boolean =>
-    name.some((word) => PERIODS.has(word) || isPaid(word)) &&
-    name.every((word) => PERIODS.has(word) || PAID.has(word) || timeUnit(word) !== null)
+    name.some((word) => ROUNDS.has(word) || isPaid(word)) &&
+    name.every((word) => ROUNDS.has(word) || PAID.has(word) || timeUnit(word) !== null)
   const isTime = (value: ValueLook): boolean => value.rule?.means === 'duration' && isPeriod(nameWords(value.keys.at(-1)!))
   // what is paid again and again comes as often as a section around it says
   const isWage = words.some((word) => PAID.has(word))

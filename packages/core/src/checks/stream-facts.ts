@@ -15,6 +15,16 @@ import type { WorkspaceFile } from './workspace'
 /** What the amount of a stream is a share of, where it is no money by itself. */
 export type ShareOf = 'balance' | 'price'
 
+/** A table that something is drawn from. */
+export interface Drawn {
+  readonly pointer: string
+  readonly name: string
+  /** Whether each draw brings one of all that is in it. */
+  readonly isOne: boolean
+  /** The weight or chance of the entry that brings it. */
+  readonly entry: { readonly pointer: string }
+}
+
 /** Which of two numbers that say how much one deed pays. */
 export type Bound = 'least' | 'most'
 
@@ -48,8 +58,8 @@ export interface StreamFact {
   readonly around: TextAround | null
   /** Where it says how much is paid at least, or at most: both are one deed, and each counts half. Null for all others. */
   readonly bound: Bound | null
-  /** The table that pays it, of which each draw pays one; null where it is paid by itself. */
-  readonly drawn: { readonly pointer: string; readonly name: string } | null
+  /** The table that it is drawn from; null where it is paid by itself. */
+  readonly drawn: Drawn | null
   /** The first word of the command that pays it, where nobody knows yet whether that is one of money; null for settings. */
   readonly paidBy: string | null
 }

@@ -107,7 +107,7 @@ function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving
   const id = isRange ? `${at} ${bound}` : at
   // what is paid at least and at most is one deed, and each comes to half of it; so is all that a table draws
   const own = bound === null || isRange ? (fact.was ?? at) : aroundOf(fact.was ?? at, keys)
-  const activity = drawn ? `${file}#${drawn.pointer}` : own
+  const activity = drawn?.isOne ? `${file}#${drawn.pointer}` : own
   const doing = isOnce ? 'once' : shareOf ? 'share' : way === 'in' ? 'payout' : /fee$/i.test(keys.at(-1) ?? '') ? 'fee' : 'price'
   const isShare = shareOf !== null
   const moved = { id, activity, way, amount, isShare, isOnce, chance: (chance ?? 1) * (bound === null ? 1 : 0.5), cooldown, limit, most }
@@ -115,7 +115,7 @@ function streamOf(fact: EconomyFacts['streams'][number], amount: number): Moving
     ...moved,
     doing,
     name,
-    deed: drawn?.name ?? name,
+    deed: drawn?.isOne ? drawn.name : name,
     plugin,
     file,
     pointer,

@@ -53,17 +53,38 @@ export function economyFacts(files: readonly MoneyFile[]): EconomyFacts {
     }),
   )
   const banks = new Set(files.flatMap(({ plugin, keepsMoney }) => (keepsMoney && plugin !== null ? [plugin.toLowerCase()] : [])))
+  const streams = placed((file) => file.streams).filter(
+    ({ file, pointer, paidBy }) =>
+      (paidBy === null || banks.has(paidBy)) && !ofOffers.has(`${file}#${pointer}`) && !bare.has(`${file}#${pointer}`),
+  )
   return {
     offers: [...prices, ...dealOffers(files)],
-    streams: placed(({ streams }) => streams).filter(
-      ({ file, pointer, paidBy }) =>
-        (paidBy === null || banks.has(paidBy)) && !ofOffers.has(`${file}#${pointer}`) && !bare.has(`${file}#${pointer}`),
+    streams,
+    draws: withMoney(
+      placed(({ draws }) => draws),
+      streams,
     ),
-    draws: placed(({ draws }) => draws),
     deals: placed(({ deals }) => deals),
     exchange: placed(({ exchange }) => exchange),
     maybe: placed(({ maybe }) => maybe),
   }
+}
+
+/** What tables draw that is no thing, with what is paid for it: by commands as well, which are of money by what other files say. */
+function withMoney(draws: readonly (DrawFact & Placed)[], streams: readonly GatheredStream[]): EconomyFacts['draws'] {
+  const paid = new Map<string, number>()
+  for (const { file, drawn, amount, bound } of streams) {
+    const at = `${file}#${drawn?.entry.pointer}`
+    if (drawn) paid.set(at, (paid.get(at) ?? 0) + amount * (bound === null ? 1 : 0.5))
+  }
+  if (paid.size === 0) return draws
+  return draws.map((draw) => ({
+    ...draw,
+    entries: draw.entries.map((entry) => {
+      const money = entry.isThing ? undefined : paid.get(`${draw.file}#${entry.pointer}`)
+      return money === undefined ? entry : { ...entry, money }
+    }),
+  }))
 }
 
 /** Some plugins as another text of their files has them, in the places of those same plugins. */

@@ -15,6 +15,8 @@ export const TAKES = new Set([...PRICES, ...BOUGHT, ...ASKED, 'buying'])
 export const FEES = words('fee toll fare rent upkeep')
 /** What is paid to take part, where it is said in money. */
 export const ENTRANCE = words('entry entrance admission ticket')
+/** How often something comes round, as its settings are called. */
+export const ROUNDS = words('interval every period cycle')
 export const LEVIES = words('tax commission levy')
 /** Paid by those who did something wrong, or died; also of other things than money. */
 export const LOST = words('penalty fine lose loss')
@@ -22,6 +24,8 @@ export const WEALTH_LOST = words('lose loss')
 /** Money itself, what is given of it, and what it lies in. */
 export const CASH = words('money mark coin cash dollar credit')
 export const GIFTS = words('reward prize bonus')
+/** What sections of payments are called after, by that or by what is paid. */
+export const PAID_IN = new Set([...PAYS, ...CASH])
 export const HOLDS = words('money balance coin cash mark fund credit account capital')
 export const ECONOMY = words('money economy bank currency wallet purse balance account')
 /** Paid back of a price, and owed. */

@@ -21,7 +21,9 @@ import {
   LOST,
   MOST,
   PAYS,
+  PAID_IN,
   PRICES,
+  ROUNDS,
   SELLS,
   SHARES,
   TAKES,
@@ -90,7 +92,9 @@ function shareRole(look: Look, name: Name, sections: Names, isPercent: boolean):
   if (about === 'interest' && (isShare || isBank) && !has(look.words, DEBTS)) return 'interest'
   if (!isShare) return undefined
   const isOfWealth = /\b(?:balance|account|fortune|wealth|what (?:players|they) have)\b/i.test(`${comment} ${entry.key}`)
-  if (isOf(about, LEVIES)) return isOfWealth ? 'wealth-tax' : 'tax'
+  // what comes round by itself is taken of what somebody has, for nothing is paid then
+  const isRound = [...look.around.names].some((key) => nameWords(key).every((word) => ROUNDS.has(word)))
+  if (isOf(about, LEVIES)) return isOfWealth || isRound ? 'wealth-tax' : 'tax'
   if (isOf(about, FEES) && (isPercent || isNamed)) return 'tax'
   if (has(look.words, WEALTH_LOST) && has(look.words, HOLDS)) return 'wealth-tax'
   if (has(name, BACK)) return 'resale'
@@ -167,9 +171,10 @@ function sizeRole(look: Look, sections: Names): Role | undefined {
   const last = parent.at(-1)
   if (isOf(last, PAYS) || (isOf(last, PRICES) && has(parent, SELLS))) return 'payout'
   if (isOf(last, PRICES)) return nearest(outer, SELLS, TAKES) === 'in' ? 'payout' : 'price'
-  // entries that say nothing but how much: `payouts: { fish: { min: 3, max: 8 } }`
-  if (isOf(outer[0]?.at(-1), PAYS) && !isMoneyPart(parent) && [...look.around.names].every((key) => isSizeOnly(nameWords(key))))
-    return 'payout'
+  // entries that say nothing but how much: `payouts: { fish: { min: 3, max: 8 } }`, `mob-money: { eel: { min: 1, max: 5, chance: 50 } }`
+  const isOfPay = isOf(outer[0]?.at(-1), PAYS) && [...look.around.names].every((key) => isSizeOnly(nameWords(key)))
+  const hasOther = [...look.around.names].some((key) => areBounds(look.words, nameWords(key)))
+  if (!isMoneyPart(parent) && (isOfPay || (hasOther && isOf(outer[0]?.at(-1), PAID_IN)))) return 'payout'
   const isBalance = has(look.words, BOUNDS) && outer.length === 0
   return isOf(last, CASH) && !isBalance ? (isTaken(outer) ? 'price' : 'payout') : undefined
 }
