@@ -151,6 +151,8 @@ describe('what is money', () => {
     [{ enchant: { 'price-per-level': 40, 'xp-per-level': 3 } }, ['out price-per-level 40']],
     [{ 'mob-money': { eel: { min: 1, max: 5, chance: 50 } } }, ['in eel 1', 'in eel 5']],
     [{ coins: { gold: { value: 100, weight: 2 }, tin: { value: 1, weight: 1 } } }, []],
+    [{ crafts: { potter: { dig: { clay: { income: 2 } }, smelt: { clay: { income: 4 } } } } }, ['in dig clay 2', 'in smelt clay 4']],
+    [{ quests: { dig: { reward: { money: 5 } }, sow: { reward: { money: 6 } } } }, ['in dig 5', 'in sow 6']],
     [{ bounty: { minimum: 20, tax: 10 } }, []],
     [
       { levels: { 5: { rewards: ['money give {player} 100'] }, 10: { rewards: ['money give {player} 300'] } } },

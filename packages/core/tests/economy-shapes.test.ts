@@ -271,7 +271,7 @@ describe('payouts, prices and shares as different authors write them', () => {
     [
       'pay for what is done with items',
       'jobs:\n  potter:\n    break:\n      clay: { income: 2, experience: 1 }\n      reed: { income: 3, experience: 1 }\n',
-      ['in clay 2', 'in reed 3'],
+      ['in break clay 2', 'in break reed 3'],
     ],
     ['a list of pay by items', 'income:\n  clay: 2\n  reed: 3\n', ['in clay 2', 'in reed 3']],
   ])('%s', (_what, text, expected) => expect(streams(gathered('A/a.yml', text))).toEqual(expected))

@@ -43,22 +43,24 @@ export function moneyIn(file: WorkspaceFile, looks: FileLooks): MoneyFacts {
   const byKeys = new Map(looks.values.filter((value) => !isAsleep(value)).map((value) => [value.keys.join('\n'), value]))
   const goods: GoodFact[] = []
   const categories: GoodFact[] = []
-  for (const { keys, node, rule } of looks.parts)
+  for (const { keys, node, rule } of looks.parts) {
+    const isDone = isDoneIn(keys.map(nameWords))
     for (const entry of node.entries) {
       const path = [...keys, entry.key]
       const isListed = rule?.keys === 'items'
       if (entry.value.type === 'map' && !(isPart(entry.key) && keys.length > 0)) {
         const own = sections.entry(path)
-        const said = saidOf(file, money, own, isDoneIn(keys))
+        const said = saidOf(file, money, own, isDone)
         const item = isListed ? entry.key : itemIn(own)
         if (item !== null && (said.costs || said.pays || isListed)) goods.push({ item, ...said })
         else if (said.costs || said.pays) categories.push({ item: sections.entryName(path), ...said })
       } else if (isListed) {
         const value = byKeys.get(path.join('\n'))
-        const [costs, pays] = [money(value, [], 'price'), isDoneIn(keys) ? null : money(value, [], 'payout')]
+        const [costs, pays] = [money(value, [], 'price'), isDone ? null : money(value, [], 'payout')]
         if (costs || pays) goods.push({ item: entry.key, category: null, costs, pays, without: [], count: 1, soldCount: 1, cooldown: null })
       }
     }
+  }
   return { goods, categories, resale: first(looks.values, (value) => money(value, [], 'resale')), deals }
 }
 

@@ -1,5 +1,5 @@
 import { nameWords } from '../carry/likeness'
-import { THINGS, isMoneyPart, isPaidAct, isSizeOnly } from '../rules/infer/money-words'
+import { THINGS, isAct, isMoneyPart, isPaidAct, isSale, isSizeOnly } from '../rules/infer/money-words'
 import { apparentKind } from '../tree/compare'
 import type { Document } from '../tree/nodes'
 import { sleepingIn } from './sleeping'
@@ -85,7 +85,9 @@ class Sections {
    * than that it is money. Entries of lists are called as they call themselves, and what is done by that and with what: `break clay`.
    */
   nameOf({ keys, rule, isItem }: ValueLook): string {
-    const act = keys.findLastIndex((_, at) => at < keys.length - 1 && isPaidAct(keys.slice(0, at + 1)))
+    const names = keys.slice(0, -1).map(nameWords)
+    const isDone = rule?.role === 'payout' && !names.some(isSale)
+    const act = names.findLastIndex((name, at) => (isDone && isAct(name)) || isPaidAct(names.slice(0, at + 1)))
     if (act >= 0) {
       const what = this.entryName(keys.slice(0, act + 2))
       return saysMore(what) ? `${keys[act]!} ${what}` : keys[act]!

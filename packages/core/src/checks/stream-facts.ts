@@ -132,7 +132,7 @@ function isDoneFor(value: ValueLook, sections: Sections): boolean {
   if (value.rule?.role !== 'payout') return false
   const { keys } = value
   const isNamed = isDeed(nameWords(keys.at(-1)!)) || (isSizeOnly(nameWords(keys.at(-1)!)) && isDeed(nameWords(keys.at(-2) ?? '')))
-  const isListed = !isSale(nameWords(keys.at(-1)!)) && [1, 2].some((up) => keys.length > up && isDoneIn(keys.slice(0, -up)))
+  const isListed = !isSale(nameWords(keys.at(-1)!)) && [1, 2].some((up) => isDoneIn(keys.slice(0, -up).map(nameWords)))
   return (isNamed || isListed) && !sections.beside(value).some(({ rule }) => rule?.role === 'price')
 }
 

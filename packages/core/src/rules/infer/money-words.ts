@@ -101,16 +101,19 @@ export const isDeed = (name: Name): boolean => !isSale(name) && (has(name, CASH)
 
 /**
  * Whether a section is of something that players do and are paid for: `pay: { break: { clay: 1 } }`.
- * @param sections its name behind those of the sections it is in, the outermost first
+ * @param names its name behind those of the sections it is in, the outermost first
  */
-export function isPaidAct(sections: readonly string[]): boolean {
-  const names = sections.map(nameWords)
-  const own = names.pop()
-  return isOf(own?.at(-1), ACTS) && names.some((name) => has(name, PAYS) || has(name, CASH)) && !names.some(isSale)
-}
+export const isPaidAct = (names: readonly Name[]): boolean =>
+  isAct(names.at(-1) ?? []) && names.slice(0, -1).some((name) => has(name, PAID_IN)) && !names.some(isSale)
 
 /** Whether what stands in a section is paid for doing something with it, and no price of it. */
-export const isDoneIn = (sections: readonly string[]): boolean => isDeed(nameWords(sections.at(-1) ?? '')) || isPaidAct(sections)
+export const isDoneIn = (names: readonly Name[]): boolean => isDeed(names.at(-1) ?? []) || isPaidAct(names)
+
+/** Whether it says nothing but how often something comes round: `interval`. */
+export const isRounds = (name: Name): boolean => name.length > 0 && name.every((word) => ROUNDS.has(word))
+
+/** Whether a section is called after something that players do. */
+export const isAct = (name: Name): boolean => isOf(name.at(-1), ACTS)
 
 /** Whether it says that somebody is paid for what he does, again and again: nothing is sold for that. */
 export const isWage = (name: Name): boolean => has(name, DEEDS)

@@ -23,7 +23,6 @@ import {
   PAYS,
   PAID_IN,
   PRICES,
-  ROUNDS,
   SELLS,
   SHARES,
   TAKES,
@@ -31,6 +30,7 @@ import {
   core,
   has,
   isPaidAct,
+  isRounds,
   isFirst,
   isMoneyName,
   isMoneyPart,
@@ -93,8 +93,8 @@ function shareRole(look: Look, name: Name, sections: Names, isPercent: boolean):
   if (!isShare) return undefined
   const isOfWealth = /\b(?:balance|account|fortune|wealth|what (?:players|they) have)\b/i.test(`${comment} ${entry.key}`)
   // what comes round by itself is taken of what somebody has, for nothing is paid then
-  const isRound = [...look.around.names].some((key) => nameWords(key).every((word) => ROUNDS.has(word)))
-  if (isOf(about, LEVIES)) return isOfWealth || isRound ? 'wealth-tax' : 'tax'
+  const isRound = (): boolean => [...look.around.names].some((key) => isRounds(nameWords(key)))
+  if (isOf(about, LEVIES)) return isOfWealth || isRound() ? 'wealth-tax' : 'tax'
   if (isOf(about, FEES) && (isPercent || isNamed)) return 'tax'
   if (has(look.words, WEALTH_LOST) && has(look.words, HOLDS)) return 'wealth-tax'
   if (has(name, BACK)) return 'resale'
@@ -172,9 +172,10 @@ function sizeRole(look: Look, sections: Names): Role | undefined {
   if (isOf(last, PAYS) || (isOf(last, PRICES) && has(parent, SELLS))) return 'payout'
   if (isOf(last, PRICES)) return nearest(outer, SELLS, TAKES) === 'in' ? 'payout' : 'price'
   // entries that say nothing but how much: `payouts: { fish: { min: 3, max: 8 } }`, `mob-money: { eel: { min: 1, max: 5, chance: 50 } }`
-  const isOfPay = isOf(outer[0]?.at(-1), PAYS) && [...look.around.names].every((key) => isSizeOnly(nameWords(key)))
-  const hasOther = [...look.around.names].some((key) => areBounds(look.words, nameWords(key)))
-  if (!isMoneyPart(parent) && (isOfPay || (hasOther && isOf(outer[0]?.at(-1), PAID_IN)))) return 'payout'
+  const names = (): readonly Name[] => [...look.around.names].map(nameWords)
+  const isOfPay = isOf(outer[0]?.at(-1), PAYS) && names().every(isSizeOnly)
+  const isBetween = isOf(outer[0]?.at(-1), PAID_IN) && names().some((other) => areBounds(look.words, other))
+  if (!isMoneyPart(parent) && (isOfPay || isBetween)) return 'payout'
   const isBalance = has(look.words, BOUNDS) && outer.length === 0
   return isOf(last, CASH) && !isBalance ? (isTaken(outer) ? 'price' : 'payout') : undefined
 }
@@ -186,7 +187,7 @@ function listRole(look: Look, sections: Names): Role | undefined {
   const { around, head } = look
   const [parent] = sections
   if (isNoMoney(look.words) || has(look.words, SHARES) || has(look.words, LEVIES)) return undefined
-  if (around.wordsAbove.includes('payout') || isPaidAct(around.above.map(({ key }) => key))) return 'payout'
+  if (around.wordsAbove.includes('payout') || isPaidAct(around.namesAbove)) return 'payout'
   if (!around.areAllNumbers || parent === undefined) return undefined
   const isPriced = has(parent, PRICES) || parent.includes('worth')
   if ((has(parent, SELLS) || parent.includes('worth')) && (around.areItems || isPriced)) return 'payout'
