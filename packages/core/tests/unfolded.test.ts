@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { economyFacts, economyOf } from '../src/economy'
+import { drawTables, economyFacts, economyOf } from '../src/economy'
 import { UNSAID } from '../src/formats/reading'
 import { parse } from '../src/formats/registry'
 import { locate, parsePointer } from '../src/tree/pointer'
@@ -91,6 +91,31 @@ describe('names with points', () => {
     expect(groupsOf('A/a.yml', tolls)).toEqual(['A price tolls /tolls/north.gate', 'A price tolls /tolls/lock'])
     const inNames = ['A payout payouts /payouts.dawn', 'A payout payouts /payouts.dusk']
     expect(groupsOf('A/a.properties', 'payouts.dawn=3\npayouts.dusk=4\n')).toEqual(inNames)
+  })
+
+  it('draw from tables in tables, as sections do', () => {
+    const data = { loot: { chances: { rare: 1, clay: 3 } }, rare: { chances: { tin_bell: 1, net: 4 } } }
+    const outcomes = (path: string, text: string): unknown =>
+      drawTables(gathered(path, text)).map(({ name, outcomes: all }) => [name, all.map((one) => [one.name, one.chance])])
+    const of = outcomes('A/a.yml', WRITE.yml(data))
+    expect(of).toEqual([
+      [
+        'loot chances',
+        [
+          ['tin_bell', 0.05],
+          ['net', 0.2],
+          ['clay', 0.75],
+        ],
+      ],
+      [
+        'rare chances',
+        [
+          ['tin_bell', 0.2],
+          ['net', 0.8],
+        ],
+      ],
+    ])
+    for (const [format, write] of Object.entries(WRITES)) expect(outcomes(`A/a.${format}`, write(data)), format).toEqual(of)
   })
 
   it.each([

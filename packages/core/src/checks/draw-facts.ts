@@ -13,6 +13,8 @@ import type { WorkspaceFile } from './workspace'
 /** A table that is drawn from. */
 export interface DrawFact {
   readonly pointer: string
+  /** The names of the sections it is in and its own, those that names with points stand for one by one. */
+  readonly keys: readonly string[]
   readonly name: string
   /** Whether its numbers are weights, each a share of all; else each is how likely its thing is by itself. */
   readonly isByWeight: boolean
@@ -85,7 +87,9 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: Re
     tables.set(formatPointer(at), table)
   }
   return [...tables].flatMap(([pointer, { keys, isByWeight, isOfHundred, entries }]) =>
-    entries.length < 2 ? [] : [{ pointer, name: nameOf(keys), isByWeight, entries: isByWeight ? entries : asShares(entries, isOfHundred) }],
+    entries.length < 2
+      ? []
+      : [{ pointer, keys, name: nameOf(keys), isByWeight, entries: isByWeight ? entries : asShares(entries, isOfHundred) }],
   )
 
   /** A weight may say an order as well, and counts only beside what comes, and in what speaks of draws. */

@@ -92,10 +92,7 @@ export function drawTables({ draws }: Pick<EconomyFacts, 'draws'>): readonly Dra
 }
 
 /** A table is called by its own name, or by that of its entry where its own only says what it is. */
-function namesOf({ pointer }: Draw): readonly string[] {
-  const keys = pointer.split('/').slice(1)
-  return keys.slice(-2)
-}
+const namesOf = ({ keys }: Draw): readonly string[] => keys.slice(-2)
 
 function resolved(tables: Tables, id: string): Pick<DrawTable, 'outcomes' | 'circle'> {
   try {
