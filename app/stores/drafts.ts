@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { DraftChanged, createDraft, type Draft, type DraftState, type Kept } from '~/drafts/draft'
 import type { Operation } from '~/drafts/engine'
+import { inputFor } from '~/drafts/engine-input'
 import { putDown, takeUp } from '~/drafts/left'
 import { EngineClosed, openSharedEngine, openWorkerEngine, type WorkerEngine } from '~/drafts/worker-engine'
 import type { DraftView, FileView, SavedDraft } from '~/utils/types'
@@ -53,22 +54,8 @@ export const useDraftsStore = defineStore('drafts', () => {
   async function load(path: string, openEngine = openWorkerEngine): Promise<OpenDraft> {
     // the lists are read with each file: a plugin that was just installed may have brought some
     const [view] = await Promise.all([callApi<FileView>(`${server.base}/file?path=${encodeURIComponent(path)}`), known.ready()])
-    const input = {
-      known: known.ids,
-      texts: known.texts,
-      rules: view.rules,
-      ...(view.others ? { others: view.others } : {}),
-      ...(server.overview ? { plugins: server.overview.plugins.map(({ name }) => name) } : {}),
-      path,
-      plugin: view.plugin,
-      reading: view.reading,
-      text: view.draft?.text ?? view.text,
-      base: view.text,
-      factory: view.factory,
-      update: view.update?.text ?? null,
-      checked: !view.record,
-    }
-    const { engine, close } = await openEngine(input)
+    const plugins = server.overview ? { plugins: server.overview.plugins.map(({ name }) => name) } : {}
+    const { engine, close } = await openEngine(inputFor(path, view, { known: known.ids, texts: known.texts, ...plugins }))
     const draft = createDraft(view, {
       engine,
       keep,
@@ -90,21 +77,29 @@ export const useDraftsStore = defineStore('drafts', () => {
   }
 
   const opening = new Map<string, Promise<OpenDraft>>()
-  /** Opens a file beside the one at hand; it stays until all are left. @throws ApiProblem where it cannot be read */
-  function openBeside(path: string): Promise<OpenDraft> {
+  /** The one draft of a file, however many ask for it at the same time. @throws ApiProblem where it cannot be read */
+  function openOnce(path: string, openEngine: typeof openWorkerEngine): Promise<OpenDraft> {
     const known = open.get(path)
     if (known) return Promise.resolve(known)
     const started =
       opening.get(path) ??
-      load(path, openSharedEngine)
-        .then((draft) => {
-          open.set(path, draft)
-          beside.add(path)
-          return draft
-        })
+      load(path, openEngine)
+        .then((draft) => (open.set(path, draft), draft))
         .finally(() => opening.delete(path))
     opening.set(path, started)
     return started
+  }
+
+  /** Opens a file beside the one at hand; it stays until all are left. @throws ApiProblem where it cannot be read */
+  async function openBeside(path: string): Promise<OpenDraft> {
+    const at = current.value?.draft.view.path === path ? current.value : null
+    if (!at) beside.add(path)
+    try {
+      return at ?? (await openOnce(path, openSharedEngine))
+    } catch (error) {
+      beside.delete(path)
+      throw error
+    }
   }
 
   /** Files beside the one at hand whose changes are only here: somebody else changed the same, or they could not be kept. */
@@ -205,11 +200,13 @@ export const useDraftsStore = defineStore('drafts', () => {
     await leave()
     if (wanted !== path || path === '') return
     try {
-      const known = open.get(path)
-      const draft = known ?? (await load(path))
-      if (wanted !== path) return known ? undefined : draft.close()
-      open.set(path, draft)
-      current.value = draft
+      const isOpen = open.has(path)
+      const draft = await openOnce(path, openWorkerEngine)
+      if (wanted === path) current.value = draft
+      else if (!isOpen && !beside.has(path)) {
+        open.delete(path)
+        draft.close()
+      }
     } catch (error) {
       problem.value = wordsOf(error)
     }

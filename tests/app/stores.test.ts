@@ -237,6 +237,35 @@ describe('drafts and the sheet', () => {
     expect(engines.open).toBe(0)
   })
 
+  it('has one draft of a file that is shown and worked on at the same time, whatever comes first', async () => {
+    const drafts = useDraftsStore()
+    const set: FileStep = { path: PATH, operation: { kind: 'set', pointer: '/most', value: { number: '7' } } }
+    const show = (path = PATH) => drafts.show(path)
+    const work = () => drafts.together([set])
+    for (const [first, second] of [
+      [show, work],
+      [work, show],
+    ] as const) {
+      const { asked } = answers()
+      await Promise.all([first(), second()])
+      expect([engines.open, drafts.current?.draft.text.value]).toEqual([1, TEXT.replace('most: 50', 'most: 7')])
+      await drafts.flushAll()
+      expect(asked.filter(({ key }) => key === 'PUT /draft')).toHaveLength(1)
+      await drafts.leave()
+      await drafts.leaveBeside()
+      expect(engines.open).toBe(0)
+    }
+    // gone on to another one meanwhile, what is done is kept none the less
+    const { asked } = answers()
+    await Promise.all([show(), work(), show('b.yml')])
+    expect(drafts.current?.draft.view.path).toBe('b.yml')
+    await drafts.flushAll()
+    expect(asked.findLast(({ key }) => key === 'PUT /draft')?.body).toMatchObject({ path: PATH, text: TEXT.replace('most: 50', 'most: 7') })
+    await drafts.leave()
+    await drafts.leaveBeside()
+    expect(engines.open).toBe(0)
+  })
+
   it('shows somebody else’s draft beside mine, and stays open with it', async () => {
     const theirs = draftView(TEXT.replace('250', '400'))
     answers({
