@@ -42,7 +42,7 @@ const write = ({ file }: DrawTable, { pointer, name, weight, around }: TableEntr
         <h2>{{ tableWords(table) }}</h2>
         <span class="ct">{{ table.plugin }}</span>
         <span class="r"
-          >{{ table.isByWeight ? 'one of these at each draw' : 'each by itself' }} · {{ amountWords(valueOf(table)) }} {{ economy.money }} a
+          >{{ table.isOne ? 'one of these at each draw' : 'each by itself' }} · {{ amountWords(valueOf(table)) }} {{ economy.money }} a
           draw, {{ amountWords(Math.round(valueOf(table) * drawsAnHour)) }} an hour</span
         >
       </div>

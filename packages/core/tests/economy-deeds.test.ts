@@ -103,12 +103,13 @@ describe('tables that pay', () => {
       },
     })
     const satchel = factsFor('Satchel/a.yml', 'start-balance: 5\n')
-    const { draws } = economyFacts([satchel, factsFor('Crates/a.yml', text)])
+    const { draws, streams } = economyFacts([satchel, factsFor('Crates/a.yml', text)])
     expect(draws[0]!.entries.map(({ name, count, money }) => [name, count, money])).toEqual([
       ['1', 1, 100],
       ['clay', 32, null],
       ['3', 1, 2500],
     ])
+    expect([draws[0]!.isOne, streams.map(({ name }) => name)]).toEqual([true, ['start-balance', 'common 1', 'common 3']])
     // nobody keeps money who is called so
     expect(economyFacts([factsFor('Crates/a.yml', text)]).draws[0]!.entries[2]!.money).toBeNull()
   })

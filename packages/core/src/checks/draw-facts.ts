@@ -18,6 +18,8 @@ export interface DrawFact {
   readonly name: string
   /** Whether its numbers are weights, each a share of all; else each is how likely its thing is by itself. */
   readonly isByWeight: boolean
+  /** Whether each draw brings one of all that is in it: by weights, or by chances that are all there is. */
+  readonly isOne: boolean
   readonly entries: readonly DrawEntry[]
 }
 
@@ -50,6 +52,8 @@ interface Found {
 /** Words that names of single chances end with, beside those of weights. */
 export const CHANCE = new Set(['chance', 'odds', 'probability', 'rarity', 'weight'])
 const LIKE_CHANCE = /chance|odds|probability|rarity|weight/i
+/** Of chances that leave out no more than this, one always comes. */
+const ROUNDED = 0.005
 /** What sections are called whose own texts of percent are chances. */
 const DRAWN = /drop|loot|chance|odds|draw|table/i
 /** What stands for something in a menu. */
@@ -86,11 +90,11 @@ export function drawsIn({ document }: WorkspaceFile, looks: FileLooks, items: Re
     table.entries.push({ ...comes, weight: amount, scale: 1, pointer: formatPointer(keys), from: node.from, around })
     tables.set(formatPointer(at), table)
   }
-  return [...tables].flatMap(([pointer, { keys, isByWeight, isOfHundred, entries }]) =>
-    entries.length < 2
-      ? []
-      : [{ pointer, keys, name: nameOf(keys), isByWeight, entries: isByWeight ? entries : asShares(entries, isOfHundred) }],
-  )
+  return [...tables].flatMap(([pointer, { keys, isByWeight, isOfHundred, entries: as }]) => {
+    const entries = isByWeight ? as : asShares(as, isOfHundred)
+    const isOne = isByWeight || Math.abs(entries.reduce((sum, { weight }) => sum + weight, 0) - 1) < ROUNDED
+    return entries.length < 2 ? [] : [{ pointer, keys, name: nameOf(keys), isByWeight, isOne, entries }]
+  })
 
   /** A weight may say an order as well, and counts only beside what comes, and in what speaks of draws. */
   function isOrder(keys: readonly string[]): boolean {

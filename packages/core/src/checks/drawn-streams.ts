@@ -2,9 +2,6 @@ import { formatPointer, parsePointer } from '../tree/pointer'
 import type { DrawFact } from './draw-facts'
 import type { Drawn, StreamFact } from './stream-facts'
 
-/** Of chances that leave out no more than this, one always comes. */
-const ROUNDED = 0.005
-
 /**
  * Says of streams which table draws them. What a table draws of which one comes each time (by weights, or by chances that are all there is)
  * comes as often as its share.
@@ -21,10 +18,9 @@ export function withTables(streams: readonly StreamFact[], draws: readonly DrawF
 }
 
 /** Sections of a table that are entries of it, each by its place, with its share; none for a table of mere numbers. */
-function entriesOf({ pointer, name, isByWeight, entries }: DrawFact): (readonly [at: string, of: { share: number; drawn: Drawn }])[] {
+function entriesOf({ pointer, name, isOne, entries }: DrawFact): (readonly [at: string, of: { share: number; drawn: Drawn }])[] {
   const all = entries.reduce((sum, { weight }) => sum + weight, 0)
   if (all <= 0) return []
-  const isOne = isByWeight || Math.abs(all - 1) < ROUNDED
   return entries.flatMap((entry) => {
     const at = formatPointer((parsePointer(entry.pointer) ?? []).slice(0, -1))
     const drawn = { pointer, name, isOne, entry: { pointer: entry.pointer } }

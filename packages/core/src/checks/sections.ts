@@ -102,12 +102,12 @@ class Sections {
   }
 
   /**
-   * A name, of many without names of their own with which of them it is: `levels 5`; those of lists are counted from one.
+   * A name, of many without names of their own in it with which of them it is: `levels 5`; those of lists are counted from one.
    */
   private counted(keys: readonly string[], at: number): string {
-    const index = keys[at + 1]
-    if (index === undefined || !INDEX.test(index) || at + 2 === keys.length) return keys[at]!
-    return `${keys[at]!} ${this.lists.has(keys.slice(0, at + 1).join('\n')) ? Number(index) + 1 : index}`
+    const which = keys.findIndex((key, depth) => depth > at && depth < keys.length - 1 && INDEX.test(key))
+    if (which < 0) return keys[at]!
+    return `${keys[at]!} ${this.lists.has(keys.slice(0, which).join('\n')) ? Number(keys[which]) + 1 : keys[which]!}`
   }
 
   /** What an entry is called: of a list as it calls itself. */

@@ -37,6 +37,8 @@ export interface DrawTable {
   readonly file: string
   readonly pointer: string
   readonly isByWeight: boolean
+  /** Whether each draw brings one of all that is in it. */
+  readonly isOne: boolean
   readonly entries: readonly TableEntry[]
   readonly outcomes: readonly Outcome[]
   /** The tables that lead back to where they came from, where they do. */
@@ -63,7 +65,7 @@ export function drawTables({ draws }: Pick<EconomyFacts, 'draws'>): readonly Dra
       .map((draw) => [idOf(draw), draw.entries.map((entry) => ({ name: inner(draw, entry.name) ?? leaf(entry), weight: entry.weight }))]),
   )
   return draws.map((draw): DrawTable => {
-    const { entries, name, plugin, file, pointer, isByWeight } = draw
+    const { entries, name, plugin, file, pointer, isByWeight, isOne } = draw
     const shares = isByWeight ? drawShares(entries).map(({ share }) => share) : entries.map(({ weight }) => weight)
     const { outcomes, circle } = isByWeight
       ? resolved(weighted, idOf(draw))
@@ -75,6 +77,7 @@ export function drawTables({ draws }: Pick<EconomyFacts, 'draws'>): readonly Dra
       file,
       pointer,
       isByWeight,
+      isOne,
       outcomes,
       circle,
       entries: entries.map(({ name: what, pointer: at, weight, scale, count, money, around }, i) => ({
