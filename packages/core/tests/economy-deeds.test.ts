@@ -78,11 +78,13 @@ describe('tables that pay', () => {
   })
 
   it('are drawn from as often as a deed that pays the same', () => {
-    const rates = (data: Data): number[] => {
+    const rates = (data: Data): number[][] => {
       const economy = economyOf(gathered('Fair/a.yml', WRITE.yml(data)))
-      return fitKinds(economy, economy.streams, NOTHING_ASSUMED, NOTHING_SEEN).map(({ rates: of }) => Object.values(of).at(-1)!.value)
+      return fitKinds(economy, economy.streams, NOTHING_ASSUMED, NOTHING_SEEN).map(({ rates: of }) =>
+        Object.values(of).map(({ value }) => value),
+      )
     }
-    const deed = { payouts: { row: 8, dig: 8 } }
+    const deed = { payouts: { haul: 8, dig: 8 } }
     const wheel = [
       { name: 'much', weight: 1, payout: 800 },
       { name: 'none', weight: 99, payout: 0 },

@@ -179,7 +179,7 @@ function ratesOf(streams: readonly Moving[], habits: Habits, typed: Assumed['rat
 /** What one kind of player is likely to do how often. */
 class Habits {
   private readonly middle: number
-  /** What deeds bring that are said by several settings, on average. */
+  /** What each deed brings. */
   private readonly pays: ReadonlyMap<string, number>
   private readonly spending: number
   private readonly middlePrice: number
@@ -193,9 +193,8 @@ class Habits {
     private readonly hours: number,
     private readonly seen: Seen,
   ) {
-    this.pays = paidBySeveral(streams)
-    const pays = streams.filter(({ doing }) => doing === 'payout').map(({ amount }) => amount)
-    this.middle = middleOf(pays)
+    this.pays = paidByDeeds(streams)
+    this.middle = middleOf([...this.pays.values()])
     this.buyers = Math.max(1, streams.filter(({ doing }) => doing === 'sells').length)
     this.bestLoop = bestOf(streams)?.activity ?? null
     const earned = sumOf(
@@ -253,13 +252,15 @@ class Habits {
   }
 }
 
-/** What deeds bring each time of which several settings say how much: bounds, and what a table draws. */
-function paidBySeveral(streams: readonly Moving[]): ReadonlyMap<string, number> {
+/** What each deed brings: what it says, and where several settings say it, as bounds or in a table, what comes of it on average. */
+function paidByDeeds(streams: readonly Moving[]): ReadonlyMap<string, number> {
   const by = new Map<string, Moving[]>()
   for (const stream of streams.filter(({ doing }) => doing === 'payout'))
     by.set(stream.activity, [...(by.get(stream.activity) ?? []), stream])
-  const several = [...by].filter(([, of]) => of.length > 1)
-  return new Map(several.map(([activity, of]) => [activity, sumOf(of, ({ amount, chance }) => amount * chance)]))
+  const isAlone = (of: readonly Moving[]): boolean => of.length === 1 && of[0]!.activity === of[0]!.id
+  return new Map(
+    [...by].map(([activity, of]) => [activity, isAlone(of) ? of[0]!.amount : sumOf(of, ({ amount, chance }) => amount * chance)]),
+  )
 }
 
 const sumOf = (streams: readonly Moving[], of: (stream: Moving) => number): number => streams.reduce((sum, stream) => sum + of(stream), 0)
