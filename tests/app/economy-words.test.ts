@@ -63,6 +63,7 @@ describe('words of the economy', () => {
       name: 'pilot',
       deed: 'pilot',
       plugin: 'Skippers',
+      keys: [],
       settings: 1,
     }))
     expect(groupWords({ streams } as never)).toEqual({ title, under })
